@@ -1,0 +1,26 @@
+"""Colour: codes, spaces, blending, curves and gradients."""
+
+from mabrel.colour.blending import MODES, blend, blend_colour, over
+from mabrel.colour.codes import Rgba, from_code
+from mabrel.colour.curves import apply_table, curve_table
+from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
+from mabrel.colour.spaces import brightness, from_oklab, to_encoded, to_linear, to_oklab
+
+__all__ = [
+    "MODES",
+    "ColourStop",
+    "Rgba",
+    "apply_table",
+    "blend",
+    "blend_colour",
+    "brightness",
+    "curve_table",
+    "from_code",
+    "from_oklab",
+    "gradient_map",
+    "gradient_table",
+    "over",
+    "to_encoded",
+    "to_linear",
+    "to_oklab",
+]

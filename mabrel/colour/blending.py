@@ -1,0 +1,222 @@
+"""Blending and compositing, as in W3C's Compositing and Blending Level 1 (and 2: plus-lighter).
+
+Colours are premultiplied, sRGB-encoded float32 RGBA. With Cb, αb of the backdrop, Cs, αs of the
+source (straight) and B the mode's function, every mode but plus-lighter gives
+
+    co = αs (1 − αb) Cs + αs αb B(Cb, Cs) + (1 − αs) αb Cb,   αo = αs + αb (1 − αs).
+
+Convention: nothing is clamped by `normal`, `multiply`, `screen`, `difference` and `exclusion`;
+the other modes are defined for 0..1 only and clamp what they are given.
+"""
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float32]
+
+MODES = (
+    "normal",
+    "multiply",
+    "screen",
+    "overlay",
+    "darken",
+    "lighten",
+    "color-dodge",
+    "color-burn",
+    "hard-light",
+    "soft-light",
+    "difference",
+    "exclusion",
+    "hue",
+    "saturation",
+    "color",
+    "luminosity",
+    "plus-lighter",
+)
+_NORMAL, _PLUS = 0, 16
+
+
+def mode_index(mode: str) -> int:
+    """The kernels' number of a mode. Raises ValueError for an unknown name."""
+    try:
+        return MODES.index(mode)
+    except ValueError:
+        raise ValueError(f"there is no blend mode {mode!r}; there are {', '.join(MODES)}") from None
+
+
+def blend(mode: str, backdrop: Array, source: Array) -> Array:
+    """Lay `source` over `backdrop` ((H, W, 4) each) in a W3C blend mode; a new array."""
+    out = np.empty(backdrop.shape, np.float32)
+    _blend(mode_index(mode), backdrop, source, out)
+    return out
+
+
+def blend_colour(
+    mode: str, backdrop: Array, colour: tuple[float, float, float], coverage: Array
+) -> Array:
+    """Lay one straight RGB `colour` over `backdrop`, as much as `coverage` ((H, W), 0..1)."""
+    out = np.empty(backdrop.shape, np.float32)
+    red, green, blue = (np.float32(channel) for channel in colour)
+    _blend_colour(mode_index(mode), backdrop, red, green, blue, coverage, out)
+    return out
+
+
+def over(backdrop: Array, source: Array) -> Array:
+    """`blend("normal", …)`."""
+    return blend("normal", backdrop, source)
+
+
+@numba.njit(cache=True, parallel=True)
+def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
+    rows, columns = backdrop.shape[:2]
+    for y in numba.prange(rows):
+        for x in range(columns):
+            s, b = source[y, x], backdrop[y, x]
+            red, green, blue, alpha = _composite(
+                mode, b[0], b[1], b[2], b[3], s[0], s[1], s[2], s[3]
+            )
+            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha
+
+
+@numba.njit(cache=True, parallel=True)
+def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ignore[no-untyped-def]
+    rows, columns = backdrop.shape[:2]
+    for y in numba.prange(rows):
+        for x in range(columns):
+            a, b = coverage[y, x], backdrop[y, x]
+            r, g, l, o = _composite(  # noqa: E741
+                mode, b[0], b[1], b[2], b[3], red * a, green * a, blue * a, a
+            )
+            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = r, g, l, o
+
+
+@numba.njit(cache=True)
+def _composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    rest = one - sa
+    if mode == _NORMAL or (ba <= 0 and mode != _PLUS):
+        return sr + br * rest, sg + bg * rest, sb + bb * rest, sa + ba * rest
+    if mode == _PLUS:
+        alpha = min(one, sa + ba)
+        return sr + br, sg + bg, sb + bb, alpha
+    if sa <= 0:
+        return br, bg, bb, ba
+    cr, cg, cb = br / ba, bg / ba, bb / ba
+    r, g, b = sr / sa, sg / sa, sb / sa
+    if mode < 12:
+        mr, mg, mb = _separable(mode, cr, r), _separable(mode, cg, g), _separable(mode, cb, b)
+    else:
+        mr, mg, mb = _non_separable(mode, _unit(cr), _unit(cg), _unit(cb), _unit(r), _unit(g), _unit(b))
+    both, clear = sa * ba, one - ba
+    return (
+        sr * clear + both * mr + br * rest,
+        sg * clear + both * mg + bg * rest,
+        sb * clear + both * mb + bb * rest,
+        sa + ba * rest,
+    )
+
+
+@numba.njit(cache=True, inline="always")
+def _unit(value):  # type: ignore[no-untyped-def]
+    return min(max(value, np.float32(0)), np.float32(1))
+
+
+@numba.njit(cache=True)
+def _separable(mode, b, s):  # type: ignore[no-untyped-def]
+    one, two = np.float32(1), np.float32(2)
+    if mode == 1:
+        return b * s
+    if mode == 2:
+        return b + s - b * s
+    if mode == 10:
+        return abs(b - s)
+    if mode == 11:
+        return b + s - two * b * s
+    b, s = _unit(b), _unit(s)
+    if mode == 3:
+        return _hard_light(s, b)
+    if mode == 4:
+        return min(b, s)
+    if mode == 5:
+        return max(b, s)
+    if mode == 6:
+        if b <= 0:
+            return np.float32(0)
+        return one if s >= one else min(one, b / (one - s))
+    if mode == 7:
+        if b >= one:
+            return one
+        return np.float32(0) if s <= 0 else one - min(one, (one - b) / s)
+    if mode == 8:
+        return _hard_light(b, s)
+    return _soft_light(b, s)
+
+
+@numba.njit(cache=True)
+def _hard_light(b, s):  # type: ignore[no-untyped-def]
+    two, one = np.float32(2), np.float32(1)
+    if s <= np.float32(0.5):
+        return b * two * s
+    t = two * s - one
+    return b + t - b * t
+
+
+@numba.njit(cache=True)
+def _soft_light(b, s):  # type: ignore[no-untyped-def]
+    one, two, four = np.float32(1), np.float32(2), np.float32(4)
+    if s <= np.float32(0.5):
+        return b - (one - two * s) * b * (one - b)
+    if b <= np.float32(0.25):
+        d = ((np.float32(16) * b - np.float32(12)) * b + four) * b
+    else:
+        d = np.sqrt(b)
+    return b + (two * s - one) * (d - b)
+
+
+@numba.njit(cache=True)
+def _lum(r, g, b):  # type: ignore[no-untyped-def]
+    return np.float32(0.3) * r + np.float32(0.59) * g + np.float32(0.11) * b
+
+
+@numba.njit(cache=True)
+def _clipped(r, g, b):  # type: ignore[no-untyped-def]
+    lum = _lum(r, g, b)
+    least, most = min(r, g, b), max(r, g, b)
+    if least < 0:
+        k = lum / (lum - least)
+        r, g, b = lum + (r - lum) * k, lum + (g - lum) * k, lum + (b - lum) * k
+    if most > 1:
+        k = (np.float32(1) - lum) / (most - lum)
+        r, g, b = lum + (r - lum) * k, lum + (g - lum) * k, lum + (b - lum) * k
+    return r, g, b
+
+
+@numba.njit(cache=True)
+def _with_lum(r, g, b, lum):  # type: ignore[no-untyped-def]
+    d = lum - _lum(r, g, b)
+    return _clipped(r + d, g + d, b + d)
+
+
+@numba.njit(cache=True)
+def _with_sat(r, g, b, sat):  # type: ignore[no-untyped-def]
+    least, most = min(r, g, b), max(r, g, b)
+    if most <= least:
+        zero = np.float32(0)
+        return zero, zero, zero
+    k = sat / (most - least)
+    return (r - least) * k, (g - least) * k, (b - least) * k
+
+
+@numba.njit(cache=True)
+def _non_separable(mode, br, bg, bb, sr, sg, sb):  # type: ignore[no-untyped-def]
+    back = _lum(br, bg, bb)
+    if mode == 12:
+        r, g, b = _with_sat(sr, sg, sb, max(br, bg, bb) - min(br, bg, bb))
+        return _with_lum(r, g, b, back)
+    if mode == 13:
+        r, g, b = _with_sat(br, bg, bb, max(sr, sg, sb) - min(sr, sg, sb))
+        return _with_lum(r, g, b, back)
+    if mode == 14:
+        return _with_lum(sr, sg, sb, back)
+    return _with_lum(br, bg, bb, _lum(sr, sg, sb))

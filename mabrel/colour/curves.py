@@ -1,0 +1,35 @@
+"""Tone curves: monotone cubics through points."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+
+_ENTRIES = 4096
+
+
+def curve_table(points: Sequence[tuple[float, float]], entries: int = _ENTRIES) -> NDArray[np.float32]:
+    """The curve at `entries` even inputs from 0 to 1.
+
+    A piecewise cubic that never overshoots between its points (Fritsch and Carlson 1980, with
+    the slopes of Fritsch and Butland 1984); level before the first point and after the last.
+    Raises ValueError for fewer than two points or inputs that don't rise.
+    """
+    if len(points) < 2:
+        raise ValueError("a curve needs at least two points")
+    inputs, outputs = (np.array(axis, np.float64) for axis in zip(*points, strict=True))
+    if (np.diff(inputs) <= 0).any():
+        raise ValueError("the inputs of a curve must rise")
+    places = np.clip(np.linspace(0, 1, entries), inputs[0], inputs[-1])
+    return np.asarray(PchipInterpolator(inputs, outputs)(places), np.float32)
+
+
+def apply_table(values: NDArray[np.float32], table: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Look `values` (0..1, clamped) up in a table, linear between its entries."""
+    last = len(table) - 1
+    place = np.clip(values, 0, 1) * np.float32(last)
+    low = place.astype(np.int32)
+    share = place - low
+    high = np.minimum(low + 1, last)
+    return np.asarray(table[low] * (1 - share) + table[high] * share, np.float32)

@@ -1,0 +1,84 @@
+"""Gradients: stops with midpoints, and the map from brightness to colour."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.colour.codes import Rgba
+from mabrel.colour.spaces import from_oklab, to_oklab
+
+Array = NDArray[np.float32]
+_ENTRIES = 4096
+
+
+class ColourStop(NamedTuple):
+    """A straight, encoded colour at a place (0..1); `midpoint` is the even mix to the next."""
+
+    place: float
+    colour: Rgba
+    midpoint: float = 0.5
+
+
+def gradient_table(stops: Sequence[ColourStop], mix: str = "srgb") -> Array:
+    """Straight RGBA (4096, 4) of the gradient at even places from 0 to 1.
+
+    Between two stops the share of the later one is t^(log ½ / log midpoint), which is ½ at the
+    midpoint: CSS Images 4's colour hints. `mix` is "srgb" or "oklab". Stops at one place make
+    a hard edge. Raises ValueError without stops.
+    """
+    if not stops:
+        raise ValueError("a gradient needs at least one stop")
+    colours = np.array([stop.colour for stop in stops], np.float32)
+    if mix == "oklab":
+        colours[:, :3] = to_oklab(colours[:, :3])
+    places = np.array([stop.place for stop in stops])
+    at = np.linspace(0, 1, _ENTRIES)
+    after = np.searchsorted(places, at, side="right")
+    low, high = np.clip(after - 1, 0, len(stops) - 1), np.clip(after, 0, len(stops) - 1)
+    gap = np.maximum(places[high] - places[low], 1e-12)
+    share = np.clip((at - places[low]) / gap, 0, 1)
+    bend = np.log(0.5) / np.log(np.array([stop.midpoint for stop in stops])[low])
+    share = np.where(low == high, 0.0, share**bend)[:, None].astype(np.float32)
+    table = colours[low] * (1 - share) + colours[high] * share
+    if mix == "oklab":
+        table[:, :3] = from_oklab(table[:, :3])
+    return np.ascontiguousarray(table, dtype=np.float32)
+
+
+def gradient_map(
+    luminance: Array,
+    stops: Sequence[ColourStop],
+    *,
+    slide: float = 0.0,
+    repeats: int = 1,
+    mix: str = "srgb",
+) -> Array:
+    """Give each brightness ((H, W), 0..1, clamped) its colour: straight RGBA (H, W, 4).
+
+    The gradient is run through `repeats` times, there and back again, after a shift by
+    `slide` (1 is its length): so neither makes a seam.
+    """
+    table = gradient_table(stops, mix)
+    luminance = np.ascontiguousarray(luminance, dtype=np.float32)
+    out = np.empty((*luminance.shape, 4), np.float32)
+    _look_up(luminance, table, np.float32(slide), np.float32(repeats), out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _look_up(luminance, table, slide, repeats, out):  # type: ignore[no-untyped-def]
+    rows, columns = luminance.shape
+    last = table.shape[0] - 1
+    for y in numba.prange(rows):
+        for x in range(columns):
+            place = min(max(luminance[y, x], np.float32(0)), np.float32(1)) * repeats + slide
+            place = abs(place - 2 * np.round(place * np.float32(0.5)))  # there and back
+            place = place * np.float32(last)
+            low = min(int(place), last)
+            high = min(low + 1, last)
+            share = place - low
+            for c in range(4):
+                out[y, x, c] = table[low, c] + (table[high, c] - table[low, c]) * share

@@ -1,0 +1,64 @@
+"""Colour spaces: sRGB's transfer function, brightness, and OKLab."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float32]
+
+LUMA = (0.2126, 0.7152, 0.0722)
+"""The weights of Rec. ITU-R BT.709, here on encoded values: what one sees as brightness."""
+
+# Björn Ottosson, "A perceptual color space for image processing" (2020).
+_TO_CONES = np.array(
+    [
+        [0.4122214708, 0.5363325363, 0.0514459929],
+        [0.2119034982, 0.6806995451, 0.1073969566],
+        [0.0883024619, 0.2817188376, 0.6299787005],
+    ]
+)
+_TO_LAB = np.array(
+    [
+        [0.2104542553, 0.7936177850, -0.0040720468],
+        [1.9779984951, -2.4285922050, 0.4505937099],
+        [0.0259040371, 0.7827717662, -0.8086757660],
+    ]
+)
+
+
+def to_linear(encoded: Array) -> Array:
+    """sRGB-encoded to linear light (IEC 61966-2-1); negative values mirror."""
+    size = np.abs(encoded)
+    low = size / 12.92
+    high = ((size + 0.055) / 1.055) ** 2.4
+    return np.copysign(np.where(size <= 0.04045, low, high), encoded).astype(np.float32)
+
+
+def to_encoded(linear: Array) -> Array:
+    """Linear light to sRGB-encoded; the inverse of `to_linear`."""
+    size = np.abs(linear)
+    low = size * 12.92
+    high = 1.055 * size ** (1 / 2.4) - 0.055
+    return np.copysign(np.where(size <= 0.0031308, low, high), linear).astype(np.float32)
+
+
+def brightness(colour: Array) -> Array:
+    """Brightness (…) of straight or premultiplied encoded colour (…, 3 or 4)."""
+    red, green, blue = LUMA
+    return np.asarray(
+        colour[..., 0] * np.float32(red)
+        + colour[..., 1] * np.float32(green)
+        + colour[..., 2] * np.float32(blue),
+        np.float32,
+    )
+
+
+def to_oklab(encoded: Array) -> Array:
+    """sRGB-encoded (…, 3) to OKLab (…, 3)."""
+    cones = np.cbrt(to_linear(encoded) @ _TO_CONES.T)
+    return np.asarray(cones @ _TO_LAB.T, np.float32)
+
+
+def from_oklab(lab: Array) -> Array:
+    """OKLab (…, 3) to sRGB-encoded (…, 3), not clamped."""
+    cones = (lab @ np.linalg.inv(_TO_LAB).T) ** 3
+    return to_encoded(np.asarray(cones @ np.linalg.inv(_TO_CONES).T, np.float32))

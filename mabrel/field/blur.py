@@ -1,0 +1,81 @@
+"""Gaussian blur at the same cost for every radius."""
+
+import math
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+_DIRECT = 6.0  # up to this σ, the kernel itself is the fastest
+_COARSE = 2.6  # the least σ on a reduced grid at which nothing of its pixels shows
+_REACH = 4.0  # the kernel is cut at 4 σ, where it has fallen to 1/3000
+
+
+def blur_margin(sigma: float) -> int:
+    """How far, in pixels, a blur carries anything that can be seen."""
+    return math.ceil(3.2 * sigma) + 1
+
+
+def gaussian_blur(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
+    """Blur (H, W) or (H, W, C) by a Gaussian with standard deviation `sigma` in pixels.
+
+    Small radii use the kernel; large ones work on a grid reduced by binomial filters and come
+    back by cubic B-spline subdivision (Burt and Adelson 1983). Both have a known variance, and
+    the Gaussian between them makes up the rest, so the result stays within 1/255 of the true
+    one (the tests hold it to 0.002).
+
+    Convention: what lies beyond the border is 0, so give the image a margin of
+    `blur_margin(sigma)`. Premultiplied colour blurs right; straight alpha doesn't. Raises
+    ValueError where sigma is negative.
+    """
+    if not sigma >= 0:
+        raise ValueError(f"sigma must be at least 0, not {sigma}")
+    image = np.ascontiguousarray(image, dtype=np.float32)
+    if sigma < 0.05:
+        return image.copy()
+    if sigma <= _DIRECT:
+        return _by_kernel(image, sigma)
+    halvings = max(1, math.floor(math.log2(sigma / _COARSE)))
+    while _left_over(sigma, halvings) < _COARSE**2:
+        halvings -= 1
+    return _by_pyramid(image, sigma, halvings)
+
+
+def _by_kernel(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
+    size = 2 * math.ceil(_REACH * sigma) + 1
+    kernel = cv2.getGaussianKernel(size, sigma, cv2.CV_32F)
+    done = cv2.sepFilter2D(image, cv2.CV_32F, kernel, kernel, borderType=cv2.BORDER_CONSTANT)
+    return np.asarray(done, np.float32)
+
+
+def _left_over(sigma: float, halvings: int) -> float:
+    """The variance that the blur on the reduced grid must have, in its pixels.
+
+    Reducing adds 1 + 4 + 16 + … to the variance, and so does each way back.
+    """
+    factor: int = 4**halvings
+    return (sigma * sigma - 2 * (factor - 1) / 3) / factor
+
+
+def _by_pyramid(image: NDArray[np.float32], sigma: float, halvings: int) -> NDArray[np.float32]:
+    height, width = image.shape[:2]
+    step = 2**halvings
+    margin = 2 * step
+    small = _bordered(image, margin, margin + step, margin, margin + step)
+    for _ in range(halvings):
+        small = cv2.pyrDown(small)
+    coarse = math.sqrt(_left_over(sigma, halvings))
+    # The blur carries colour into the margin and out of it again: the reduced grid has room.
+    room = math.ceil(_REACH * coarse)
+    small = _by_kernel(_bordered(small, room, room, room, room), coarse)
+    small = np.ascontiguousarray(small[room:-room, room:-room])
+    for _ in range(halvings):
+        small = cv2.pyrUp(small)
+    return np.ascontiguousarray(small[margin : margin + height, margin : margin + width])
+
+
+def _bordered(
+    image: NDArray[np.float32], top: int, bottom: int, left: int, right: int
+) -> NDArray[np.float32]:
+    framed = cv2.copyMakeBorder(image, top, bottom, left, right, cv2.BORDER_CONSTANT, value=0)
+    return np.asarray(framed, np.float32)

@@ -1,0 +1,175 @@
+"""Inflate: the height of a membrane blown up inside an outline."""
+
+from collections.abc import Callable
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.distance import signed_distance
+
+_LOAD = 4.0
+_SMALLEST_CUT = 0.05  # a nearer edge would make the stencil stiff and changes nothing visible
+_COARSEST = 4
+
+Pause = Callable[[], None]
+
+
+def inflate(
+    coverage: NDArray[np.float32],
+    distance: NDArray[np.float32] | None = None,
+    pause: Pause = lambda: None,
+) -> NDArray[np.float32]:
+    """Height in pixels of a balloon with the outline of `coverage` ((H, W), 0..1).
+
+    Solves ∇²u = −4 inside the outline with u = 0 on it and returns √u: on a disc of radius R
+    that is the half sphere √(R² − r²). The stencil is cut at the true edge, below the pixel
+    (Shortley and Weller 1938), with `distance` as its signed distance; nested multigrid solves
+    it to about 1 % in time linear in the pixels (Brandt 1977).
+
+    Convention: 0 outside; what lies beyond the border of the array counts as outside. `pause`
+    is called between cycles and may raise to give up.
+    """
+    if distance is None:
+        distance = signed_distance(coverage)
+    padded = np.pad(distance, 1, constant_values=1.0)
+    levels = [np.ascontiguousarray(padded, dtype=np.float32)]
+    while min(levels[-1].shape) > 2 * _COARSEST and (levels[-1] < 0).any():
+        levels.append(_coarser_distance(levels[-1]))
+    load = [np.full(level.shape, -_LOAD, np.float32) for level in levels]
+    u = np.zeros_like(levels[-1])
+    _relax(u, levels[-1], load[-1], 40)
+    for depth in range(len(levels) - 2, -1, -1):
+        u = _finer(u, levels[depth], 4.0)
+        for _ in range(2):
+            pause()
+            _cycle(u, levels, load, depth)
+    return np.sqrt(np.maximum(u[1:-1, 1:-1], 0))
+
+
+def _coarser_distance(distance: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Halve the grid: the mean of four, in units of the coarse pixel."""
+    height, width = distance.shape
+    even = np.pad(distance, ((0, height % 2), (0, width % 2)), mode="edge")
+    mean = (even[::2, ::2] + even[1::2, ::2] + even[::2, 1::2] + even[1::2, 1::2]) * 0.125
+    return np.ascontiguousarray(mean, dtype=np.float32)
+
+
+def _cycle(
+    u: NDArray[np.float32],
+    levels: list[NDArray[np.float32]],
+    load: list[NDArray[np.float32]],
+    depth: int,
+) -> None:
+    """One V-cycle from `depth` down to the coarsest grid and back, in place."""
+    distance, right = levels[depth], load[depth]
+    if depth == len(levels) - 1:
+        _relax(u, distance, right, 40)
+        return
+    _relax(u, distance, right, 2)
+    coarse = levels[depth + 1]
+    rest = np.zeros_like(coarse)
+    _restrict_residual(u, distance, right, coarse, rest)
+    correction = np.zeros_like(coarse)
+    inner = [*load[: depth + 1], rest, *load[depth + 2 :]]
+    _cycle(correction, levels, inner, depth + 1)
+    u += _finer(correction, distance, 1.0)
+    _relax(u, distance, right, 2)
+
+
+def _relax(
+    u: NDArray[np.float32],
+    distance: NDArray[np.float32],
+    right: NDArray[np.float32],
+    sweeps: int,
+) -> None:
+    for _ in range(sweeps):
+        _sweep(u, distance, right, 0)
+        _sweep(u, distance, right, 1)
+
+
+def _finer(
+    coarse: NDArray[np.float32], distance: NDArray[np.float32], factor: float
+) -> NDArray[np.float32]:
+    fine = np.zeros_like(distance)
+    _interpolate(coarse, distance, np.float32(factor), fine)
+    return fine
+
+
+@numba.njit(cache=True, inline="always")
+def _arm(here, there):  # type: ignore[no-untyped-def]
+    """Length of a stencil's arm: 1, or less where the edge cuts it."""
+    if there < 0:
+        return np.float32(1)
+    return max(here / (here - there), np.float32(_SMALLEST_CUT))
+
+
+@numba.njit(cache=True, inline="always")
+def _stencil(u, distance, y, x):  # type: ignore[no-untyped-def]
+    """The neighbours' part of ∇²u, and the factor of the centre."""
+    here = distance[y, x]
+    west, east = distance[y, x - 1], distance[y, x + 1]
+    north, south = distance[y - 1, x], distance[y + 1, x]
+    if west < 0 and east < 0 and north < 0 and south < 0:
+        around = u[y, x - 1] + u[y, x + 1] + u[y - 1, x] + u[y + 1, x]
+        return around, np.float32(4)
+    w, e, n, s = _arm(here, west), _arm(here, east), _arm(here, north), _arm(here, south)
+    around = np.float32(0)
+    if west < 0:
+        around += 2 * u[y, x - 1] / (w * (w + e))
+    if east < 0:
+        around += 2 * u[y, x + 1] / (e * (w + e))
+    if north < 0:
+        around += 2 * u[y - 1, x] / (n * (n + s))
+    if south < 0:
+        around += 2 * u[y + 1, x] / (s * (n + s))
+    return around, 2 / (w * e) + 2 / (n * s)
+
+
+@numba.njit(cache=True, parallel=True)
+def _sweep(u, distance, right, colour):  # type: ignore[no-untyped-def]
+    """Gauss and Seidel's relaxation of every second pixel, as on a chessboard."""
+    height, width = u.shape
+    for line in numba.prange(height - 2):
+        y = np.int64(line) + 1
+        for x in range(1 + (y + colour) % 2, width - 1, 2):
+            if distance[y, x] < 0:
+                around, centre = _stencil(u, distance, y, x)
+                u[y, x] = (around - right[y, x]) / centre
+
+
+@numba.njit(cache=True, parallel=True)
+def _restrict_residual(u, distance, right, coarse, rest):  # type: ignore[no-untyped-def]
+    """The mean residual of each four pixels; 4 turns it into units of the coarse pixel."""
+    height, width = u.shape
+    for row in numba.prange(rest.shape[0]):
+        for column in range(rest.shape[1]):
+            if coarse[row, column] >= 0:
+                continue
+            total = np.float32(0)
+            for y in range(2 * np.int64(row), 2 * np.int64(row) + 2):
+                for x in range(2 * column, 2 * column + 2):
+                    if 0 < y < height - 1 and 0 < x < width - 1 and distance[y, x] < 0:
+                        around, centre = _stencil(u, distance, y, x)
+                        total += right[y, x] - (around - centre * u[y, x])
+            rest[row, column] = total
+
+
+@numba.njit(cache=True, parallel=True)
+def _interpolate(coarse, distance, factor, fine):  # type: ignore[no-untyped-def]
+    """Bilinear, from the centres of coarse pixels to those of fine ones."""
+    height, width = coarse.shape
+    for line in numba.prange(fine.shape[0]):
+        y = np.int64(line)
+        row = y // 2
+        other_row = min(max(row + (1 if y % 2 else -1), 0), height - 1)
+        for x in range(fine.shape[1]):
+            if distance[y, x] >= 0:
+                continue
+            column = x // 2
+            other = min(max(column + (1 if x % 2 else -1), 0), width - 1)
+            fine[y, x] = factor * (
+                np.float32(0.5625) * coarse[row, column]
+                + np.float32(0.1875) * (coarse[row, other] + coarse[other_row, column])
+                + np.float32(0.0625) * coarse[other_row, other]
+            )

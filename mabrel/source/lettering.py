@@ -1,0 +1,114 @@
+"""Lettering: words as outlines, and their exact coverage of the pixels."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.source.drawing import skia
+from mabrel.source.fonts import Family, family
+from mabrel.source.shaping import ShapedText, shape_text
+
+
+@dataclass(frozen=True)
+class LetteringStyle:
+    """How words are set, evaluated; sizes and spacing in pixels, as in `LetteringSource`."""
+
+    font: str = "Titan One"
+    style: str = ""
+    size: float = 300.0
+    letter_spacing: float = 0.0
+    line_spacing: float = 1.0
+    align: str = "centre"
+
+
+@dataclass(frozen=True)
+class Outline:
+    """A path in pixels, with the centre of its ink at the origin, and what there is to say."""
+
+    path: "skia.Path"
+    bounds: tuple[float, float, float, float]
+    """Left, top, right, bottom of the ink; all 0 where there is none."""
+    notices: tuple[str, ...]
+
+    @property
+    def empty(self) -> bool:
+        left, top, right, bottom = self.bounds
+        return right <= left or bottom <= top
+
+
+def outline_text(text: str, style: LetteringStyle) -> Outline:
+    """The outline of `text`, centred on its ink. Raises FontError for an unknown font."""
+    fonts = family(style.font)
+    em = max(style.size, 1e-6)
+    shaped = _shaped(
+        text, fonts.name, style.style, style.letter_spacing / em, style.line_spacing, style.align
+    )
+    path = skia.Path()
+    for glyph in shaped.glyphs:
+        scale = style.size / glyph.face.units
+        place = skia.Matrix.Scale(scale, scale)
+        place.postTranslate(glyph.x * style.size, glyph.y * style.size)
+        path.addPath(glyph.face.outline(glyph.glyph), place)
+    ink = path.computeTightBounds() if path.countPoints() else skia.Rect.MakeEmpty()
+    path.offset(-ink.centerX(), -ink.centerY())
+    half_width, half_height = ink.width() / 2, ink.height() / 2
+    bounds = (-half_width, -half_height, half_width, half_height)
+    return Outline(path, bounds, tuple(_notices(shaped, fonts)))
+
+
+@lru_cache(maxsize=256)
+def _shaped(
+    text: str, font: str, style: str, letter_spacing: float, line_spacing: float, align: str
+) -> ShapedText:
+    return shape_text(
+        text,
+        family(font),
+        style,
+        letter_spacing=letter_spacing,
+        line_spacing=line_spacing,
+        align=align,
+    )
+
+
+def _notices(shaped: ShapedText, fonts: Family) -> list[str]:
+    lines = []
+    if shaped.missing:
+        lines.append(f"No font here has {_listed(shaped.missing)}: left out.")
+    lenders: dict[str, list[str]] = {}
+    for character, lender in shaped.borrowed.items():
+        lenders.setdefault(lender, []).append(character)
+    for lender, characters in lenders.items():
+        lines.append(f"{fonts.name} has no {_listed(characters)}: taken from {lender}.")
+    return lines
+
+
+def _listed(characters: list[str]) -> str:
+    shown = " ".join(characters[:12])
+    return f"{shown} and {len(characters) - 12} more" if len(characters) > 12 else shown
+
+
+def letter_height(font: str, style: str, size: float) -> float:
+    """Height in pixels of the capitals at a font size: what a look's lengths are measured by."""
+    face = family(font).faces(style)[0]
+    return face.letter_height / face.units * size
+
+
+def coverage(
+    outline: Outline, region: tuple[int, int, int, int], shift: tuple[float, float] = (0.0, 0.0)
+) -> NDArray[np.float32]:
+    """How much of each pixel the outline covers: float32 (H, W), 0..1.
+
+    `region` is (left, top, width, height) in pixels, in which the outline's origin lies at
+    `shift`. Skia's analytic antialiasing measures the area, to 1/255.
+    """
+    left, top, width, height = region
+    pixels = np.zeros((height, width), np.uint8)
+    info = skia.ImageInfo.MakeA8(width, height)
+    surface = skia.Surface.MakeRasterDirect(info, pixels)
+    canvas = surface.getCanvas()
+    canvas.translate(shift[0] - left, shift[1] - top)
+    canvas.drawPath(outline.path, skia.Paint(AntiAlias=True))
+    surface.flushAndSubmit()
+    return pixels.astype(np.float32) * np.float32(1 / 255)

@@ -1,0 +1,82 @@
+"""Reading, writing and migrating title documents (`*.title.json`)."""
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, Never
+
+from pydantic import ValidationError
+
+from mabrel.title.atomic import write_atomically
+from mabrel.title.errors import TitleError, error_of
+from mabrel.title.models import VERSION, Title
+
+LARGEST_FILE = 16 * 1024 * 1024
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+"""From a version to the next: takes and returns a whole document. None is needed yet."""
+
+
+def read_title(path: str | Path) -> Title:
+    """Read a title from a file.
+
+    Raises TitleError that names the file and, inside it, the place and the rule; OSError
+    where the file can't be read.
+    """
+    path = Path(path)
+    if path.stat().st_size > LARGEST_FILE:
+        raise TitleError(path.name, f"is larger than {LARGEST_FILE // 2**20} MiB")
+    try:
+        return parse_title(path.read_bytes())
+    except TitleError as error:
+        raise TitleError(path.name, str(error)) from None
+
+
+def parse_title(document: bytes | str | dict[str, Any]) -> Title:
+    """A title from JSON text or from its parsed object. Raises TitleError."""
+    raw = document if isinstance(document, dict) else load_json(document)
+    if not isinstance(raw, dict):
+        raise TitleError("", "must be a JSON object")
+    try:
+        return Title.model_validate(_migrated(raw))
+    except ValidationError as invalid:
+        raise error_of(invalid) from None
+
+
+def load_json(text: bytes | str) -> Any:
+    """Strict JSON: no NaN, no infinity; the error gives line and column. Raises TitleError."""
+    try:
+        return json.loads(text, parse_constant=_refuse_constant)
+    except json.JSONDecodeError as broken:
+        place = f"line {broken.lineno}, column {broken.colno}"
+        raise TitleError(place, f"is not valid JSON: {broken.msg.lower()}") from None
+    except UnicodeDecodeError:
+        raise TitleError("", "must be JSON text in UTF-8") from None
+    except RecursionError:
+        raise TitleError("", "is nested too deeply") from None
+
+
+def _refuse_constant(name: str) -> Never:
+    raise TitleError("", f"must hold finite numbers only, not {name}")
+
+
+def _migrated(raw: dict[str, Any]) -> dict[str, Any]:
+    version = raw.get("mabrel")
+    if type(version) is not int or version < 1:
+        raise TitleError("mabrel", "must be the version of the document, such as 1")
+    if version > VERSION:
+        raise TitleError("mabrel", f"is {version}, newer than this program, which reads {VERSION}")
+    while version < VERSION:
+        raw = MIGRATIONS[version](raw)
+        version += 1
+    return raw
+
+
+def title_to_json(title: Title) -> str:
+    """The document as text, with a line break at its end."""
+    return json.dumps(title.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def write_title(title: Title, path: str | Path) -> None:
+    """Write the document; the file holds the old state or the new, never half of one."""
+    write_atomically(Path(path), title_to_json(title).encode())

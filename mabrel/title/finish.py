@@ -1,0 +1,27 @@
+"""A finish: a saved build, with the letter height that it was made for."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mabrel.title.kinds import Model
+from mabrel.title.layers import Backdrop, Name, Step, Wash
+from mabrel.title.lights import DistantLight
+
+
+class Finish(Model):
+    """A look that any lettering can take.
+
+    `letter_height` is the height in pixels of the letters on which the lengths in `build`
+    look as intended. `grounds` are layers to lay beneath a new title, `washes` over it.
+    """
+
+    mabrel_finish: Literal[1] = 1
+    name: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+    label: Annotated[str, Field(min_length=1, max_length=100)]
+    help: Annotated[str, Field(max_length=400)] = ""
+    letter_height: Annotated[float, Field(gt=0, le=8000)]
+    lights: list[DistantLight] = Field(default_factory=lambda: [DistantLight()])
+    build: list[Step]
+    grounds: list[Backdrop] = Field(default_factory=list)
+    washes: list[Wash] = Field(default_factory=list)

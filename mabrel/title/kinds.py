@@ -1,0 +1,127 @@
+"""The kinds of settings: each number knows what it measures.
+
+A setting is a field of a pydantic model, declared by one of these functions. What the
+interface shows and what a finish scales follow from the kind, never from the field's name.
+Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
+"""
+
+import re
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+_COLOUR = re.compile(r"#(?:[0-9a-fA-F]{3}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})")
+
+
+class Model(BaseModel):
+    """What all models of documents share: unknown fields are errors, numbers are finite."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
+
+
+def _checked_colour(code: str) -> str:
+    if not _COLOUR.fullmatch(code):
+        raise ValueError("must be a colour code such as #b4471f")
+    return code.lower()
+
+
+Colour = Annotated[str, AfterValidator(_checked_colour)]
+Fraction = Annotated[float, Field(ge=0, le=1)]
+
+
+def _checked_curve(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    inputs = [point[0] for point in points]
+    if any(after <= before for before, after in zip(inputs, inputs[1:], strict=False)):
+        raise ValueError("must have its points in order of their input, no two at the same place")
+    return points
+
+
+CurvePoints = Annotated[
+    list[tuple[Fraction, Fraction]],
+    Field(min_length=2, max_length=64),
+    AfterValidator(_checked_curve),
+]
+
+
+class Stop(Model):
+    """One stop of a gradient; `midpoint` is where the mix to the next stop is even."""
+
+    place: Fraction
+    colour: Colour
+    midpoint: Annotated[float, Field(gt=0, lt=1)] = 0.5
+
+
+def _checked_stops(stops: list[Stop]) -> list[Stop]:
+    if any(b.place < a.place for a, b in zip(stops, stops[1:], strict=False)):
+        raise ValueError("must have its stops in order of their place")
+    return stops
+
+
+Stops = Annotated[
+    list[Stop], Field(min_length=1, max_length=64), AfterValidator(_checked_stops)
+]
+
+
+def _setting(kind: str, default: Any, help: str, **extra: Any) -> Any:
+    limits = {name: extra.pop(name) for name in ("ge", "le") if name in extra}
+    return Field(default, description=help, json_schema_extra={"kind": kind, **extra}, **limits)
+
+
+def length(default: float, low: float, high: float, help: str) -> Any:
+    """Frame pixels; scales with the render and with the lettering."""
+    return _setting("length", default, help, ge=low, le=high, unit="px")
+
+
+def angle(default: float, low: float, high: float, help: str) -> Any:
+    """Degrees; as a direction in the picture, from the x axis towards y (down)."""
+    return _setting("angle", default, help, ge=low, le=high, unit="°")
+
+
+def fraction(default: float, help: str, low: float = 0, high: float = 1) -> Any:
+    """A share, shown as per cent."""
+    return _setting("fraction", default, help, ge=low, le=high, unit="%")
+
+
+def number(default: float, low: float, high: float, help: str) -> Any:
+    """A plain number without a unit."""
+    return _setting("number", default, help, ge=low, le=high, unit="")
+
+
+def count(default: int, low: int, high: int, help: str) -> Any:
+    """How many."""
+    return _setting("count", default, help, ge=low, le=high, unit="×")
+
+
+def seed(default: int, help: str) -> Any:
+    """Another seed, another draw of the same noise."""
+    return _setting("seed", default, help, ge=0, le=999_999, unit="")
+
+
+def colour(default: str, help: str) -> Any:
+    """A colour code: #rgb, #rrggbb or #rrggbbaa."""
+    return _setting("colour", default, help)
+
+
+def curve(default: list[tuple[float, float]], help: str) -> Any:
+    """Pairs of input and output, both 0 to 1."""
+    return _setting("curve", default, help)
+
+
+def stops(default: list[Stop], help: str) -> Any:
+    """The stops of a gradient."""
+    return _setting("stops", default, help)
+
+
+def choice(default: str, help: str) -> Any:
+    """One of the values of a `Literal`."""
+    return _setting("choice", default, help)
+
+
+def switch(default: bool, help: str) -> Any:
+    """On or off."""
+    return _setting("switch", default, help)
+
+
+def point(default: tuple[float, float], help: str) -> Any:
+    """A place in frame pixels from the layer's own centre; scales like a length."""
+    return _setting("point", default, help, unit="px")

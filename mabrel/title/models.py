@@ -1,0 +1,112 @@
+"""The whole title."""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from mabrel.title.kinds import Model
+from mabrel.title.layers import Coordinate, Layer, Name, Step
+from mabrel.title.lights import DistantLight
+from mabrel.title.varying import Value
+
+VERSION = 1
+LARGEST_SIDE = 16_384
+LARGEST_AREA = 40_000_000
+
+
+class Frame(Model):
+    """The picture's size in pixels, and the clip's rate and length in seconds."""
+
+    width: Annotated[int, Field(ge=1, le=LARGEST_SIDE)] = 1920
+    height: Annotated[int, Field(ge=1, le=LARGEST_SIDE)] = 1080
+    fps: Annotated[float, Field(gt=0, le=240)] = 25.0
+    duration: Annotated[float, Field(gt=0, le=3600)] = 5.0
+
+    @model_validator(mode="after")
+    def _not_too_large(self) -> "Frame":
+        if self.width * self.height > LARGEST_AREA:
+            raise ValueError(f"must have at most {LARGEST_AREA // 1_000_000} million pixels")
+        return self
+
+
+class Camera(Model):
+    """The viewer: `distance` before the frame's plane, moved by `pan` and `lift`."""
+
+    distance: Value[Annotated[float, Field(ge=10, le=1_000_000)]] = 2000.0
+    pan: Value[Coordinate] = 0.0
+    lift: Value[Coordinate] = 0.0
+
+
+class Title(Model):
+    """One title: layers are listed from back to front. The first light is the key light."""
+
+    mabrel: Literal[1] = 1
+    name: Name = ""
+    frame: Frame = Frame()
+    lights: Annotated[list[DistantLight], Field(max_length=16)] = Field(
+        default_factory=lambda: [DistantLight()]
+    )
+    camera: Camera = Camera()
+    layers: Annotated[list[Layer], Field(max_length=200)] = Field(default_factory=list)
+
+    @model_validator(mode="after")
+    def _named_once(self) -> "Title":
+        """Give each layer and step an id, and refuse one that stands twice."""
+        object.__setattr__(self, "layers", _with_ids(self.layers))
+        for kind, ids in (
+            ("light", [light.id for light in self.lights]),
+            ("layer", [layer.id for layer in self.layers]),
+            ("step", [step.id for step in self.steps()]),
+        ):
+            twice = {name for name in ids if ids.count(name) > 1}
+            if twice:
+                raise ValueError(f"has the {kind} id {min(twice)!r} twice")
+        for index, layer in enumerate(self.layers):
+            _check_matte(self, index, layer)
+        return self
+
+    def steps(self) -> Iterator[Step]:
+        for layer in self.layers:
+            yield from layer.build
+
+    def layer(self, named: str) -> Layer:
+        """The layer with this id or, failing that, the front one of this name (KeyError)."""
+        for layer in self.layers:
+            if layer.id == named:
+                return layer
+        for layer in reversed(self.layers):
+            if layer.name == named:
+                return layer
+        raise KeyError(named)
+
+
+def _check_matte(title: Title, index: int, layer: Layer) -> None:
+    if layer.matte_from is None:
+        return
+    place = f"layers[{index}].matte_from"
+    if layer.matte_from == layer.id:
+        raise ValueError(f"{place}: must not be the layer itself")
+    if layer.matte_from not in {other.id for other in title.layers}:
+        raise ValueError(f"{place}: there is no layer {layer.matte_from!r}")
+
+
+def _with_ids(layers: list[Layer]) -> list[Layer]:
+    taken = {layer.id for layer in layers} | {step.id for layer in layers for step in layer.build}
+    numbered = []
+    for layer in layers:
+        build = [
+            step if step.id else step.model_copy(update={"id": _unused("step", taken)})
+            for step in layer.build
+        ]
+        name = layer.id or _unused("layer", taken)
+        numbered.append(layer.model_copy(update={"id": name, "build": build}))
+    return numbered
+
+
+def _unused(stem: str, taken: set[str]) -> str:
+    number = 1
+    while f"{stem}-{number}" in taken:
+        number += 1
+    taken.add(f"{stem}-{number}")
+    return f"{stem}-{number}"
