@@ -1,7 +1,7 @@
 """Colour: codes, spaces, blending, curves and gradients."""
 
 from mabrel.colour.blending import MODES, blend, blend_colour, over
-from mabrel.colour.codes import Rgba, from_code
+from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
 from mabrel.colour.spaces import brightness, from_oklab, to_encoded, to_linear, to_oklab
@@ -9,6 +9,7 @@ from mabrel.colour.spaces import brightness, from_oklab, to_encoded, to_linear, 
 __all__ = [
     "MODES",
     "ColourStop",
+    "Rgb",
     "Rgba",
     "apply_table",
     "blend",
@@ -20,6 +21,7 @@ __all__ = [
     "gradient_map",
     "gradient_table",
     "over",
+    "rgb_and_alpha",
     "to_encoded",
     "to_linear",
     "to_oklab",

@@ -4,6 +4,7 @@ import re
 
 _CODE = re.compile(r"#(?:[0-9a-fA-F]{3}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})")
 
+Rgb = tuple[float, float, float]
 Rgba = tuple[float, float, float, float]
 
 
@@ -18,3 +19,9 @@ def from_code(code: str) -> Rgba:
     channels = [int(digits[i : i + 2], 16) / 255 for i in range(0, len(digits), 2)]
     red, green, blue = channels[:3]
     return red, green, blue, channels[3] if len(channels) == 4 else 1.0
+
+
+def rgb_and_alpha(code: str) -> tuple[Rgb, float]:
+    """`from_code`, with the colour and its opacity apart."""
+    red, green, blue, alpha = from_code(code)
+    return (red, green, blue), alpha

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import uharfbuzz as hb
 
-from mabrel.source.drawing import skia
+from mabrel.source.drawing import skia, typeface
 
 FOLDER = Path(__file__).parent / "fonts"
 DEFAULT_FAMILY = "Titan One"
@@ -25,7 +25,7 @@ class Face:
         self.path = path
         content = path.read_bytes()
         self._shaper = hb.Face(content)
-        self.typeface = skia.Typeface.MakeFromData(skia.Data.MakeWithCopy(content))
+        self.typeface = typeface(content)
         if self.typeface is None or not self._shaper.glyph_count:
             raise FontError(f"{path.name} is not a font")
         self.units: int = self._shaper.upem

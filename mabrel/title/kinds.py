@@ -2,6 +2,7 @@
 
 A setting is a field of a pydantic model, declared by one of these functions. What the
 interface shows and what a finish scales follow from the kind, never from the field's name.
+With ``when={"other": "value"}`` a setting counts only while another has that value.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 """
 
@@ -67,61 +68,63 @@ def _setting(kind: str, default: Any, help: str, **extra: Any) -> Any:
     return Field(default, description=help, json_schema_extra={"kind": kind, **extra}, **limits)
 
 
-def length(default: float, low: float, high: float, help: str) -> Any:
+def length(default: float, low: float, high: float, help: str, **extra: Any) -> Any:
     """Frame pixels; scales with the render and with the lettering."""
-    return _setting("length", default, help, ge=low, le=high, unit="px")
+    return _setting("length", default, help, ge=low, le=high, unit="px", **extra)
 
 
-def angle(default: float, low: float, high: float, help: str) -> Any:
+def angle(default: float, low: float, high: float, help: str, **extra: Any) -> Any:
     """Degrees; as a direction in the picture, from the x axis towards y (down)."""
-    return _setting("angle", default, help, ge=low, le=high, unit="°")
+    return _setting("angle", default, help, ge=low, le=high, unit="°", **extra)
 
 
-def fraction(default: float, help: str, low: float = 0, high: float = 1) -> Any:
+def fraction(
+    default: float, help: str, low: float = 0, high: float = 1, **extra: Any
+) -> Any:
     """A share, shown as per cent."""
-    return _setting("fraction", default, help, ge=low, le=high, unit="%")
+    return _setting("fraction", default, help, ge=low, le=high, unit="%", **extra)
 
 
-def number(default: float, low: float, high: float, help: str) -> Any:
+def number(default: float, low: float, high: float, help: str, **extra: Any) -> Any:
     """A plain number without a unit."""
-    return _setting("number", default, help, ge=low, le=high, unit="")
+    return _setting("number", default, help, ge=low, le=high, unit="", **extra)
 
 
-def count(default: int, low: int, high: int, help: str) -> Any:
+def count(default: int, low: int, high: int, help: str, **extra: Any) -> Any:
     """How many."""
-    return _setting("count", default, help, ge=low, le=high, unit="×")
+    return _setting("count", default, help, ge=low, le=high, unit="×", **extra)
 
 
-def seed(default: int, help: str) -> Any:
+def seed(default: int, help: str, **extra: Any) -> Any:
     """Another seed, another draw of the same noise."""
-    return _setting("seed", default, help, ge=0, le=999_999, unit="")
+    return _setting("seed", default, help, ge=0, le=999_999, unit="", **extra)
 
 
-def colour(default: str, help: str) -> Any:
+def colour(default: str, help: str, **extra: Any) -> Any:
     """A colour code: #rgb, #rrggbb or #rrggbbaa."""
-    return _setting("colour", default, help)
+    return _setting("colour", default, help, **extra)
 
 
-def curve(default: list[tuple[float, float]], help: str) -> Any:
+def curve(default: list[tuple[float, float]], help: str, **extra: Any) -> Any:
     """Pairs of input and output, both 0 to 1."""
-    return _setting("curve", default, help)
+    return _setting("curve", default, help, **extra)
 
 
-def stops(default: list[Stop], help: str) -> Any:
+def stops(default: list[Stop], help: str, **extra: Any) -> Any:
     """The stops of a gradient."""
-    return _setting("stops", default, help)
+    return _setting("stops", default, help, **extra)
 
 
-def choice(default: str, help: str) -> Any:
+def choice(default: str, help: str, **extra: Any) -> Any:
     """One of the values of a `Literal`."""
-    return _setting("choice", default, help)
+    return _setting("choice", default, help, **extra)
 
 
-def switch(default: bool, help: str) -> Any:
+def switch(default: bool, help: str, **extra: Any) -> Any:
     """On or off."""
-    return _setting("switch", default, help)
+    return _setting("switch", default, help, **extra)
 
 
-def point(default: tuple[float, float], help: str) -> Any:
+def point(default: tuple[float, float], help: str, **extra: Any) -> Any:
     """A place in frame pixels from the layer's own centre; scales like a length."""
-    return _setting("point", default, help, unit="px")
+    return _setting("point", default, help, unit="px", **extra)

@@ -1,0 +1,174 @@
+"""The sides of an extrusion, traced through the distance field."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float32]
+_BAND = 64  # rows between two looks at whether to give up
+
+
+class Sides(NamedTuple):
+    """What one sees of an extrusion, face and sides together.
+
+    `coverage` (H, W), 0..1, of the whole silhouette; `depth` (H, W), 0 at the face to 1 at the
+    far end; `normal` (H, W, 2), the outline's outward unit normal where the side was hit.
+    """
+
+    coverage: Array
+    depth: Array
+    normal: Array
+
+
+def extrude(
+    distance: Array,
+    *,
+    towards: tuple[float, float],
+    length: float = 0.0,
+    shrink: float = 0.0,
+    pause: Callable[[], None] = lambda: None,
+) -> Sides:
+    """Trace the sides of a shape that is pushed back out of its plane.
+
+    `distance` (H, W) is the shape's signed distance in pixels. With `shrink` 0 the copies
+    behind it move `length` pixels in the direction `towards` (a unit vector). With `shrink` k
+    above 0 (and below 1) they close in on the vanishing point `towards` (array coordinates of
+    pixel centres), the last one by the factor 1 − k.
+
+    From each pixel a ray runs back through the copies to the face's plane and, by sphere
+    tracing (Hart 1996), to the first place inside the outline: depth, facing and coverage of
+    the side follow from that hit. It is the union of infinitely many copies. Where neighbours
+    differ, nine rays are averaged. The array must have room for the silhouette.
+    """
+    distance = np.ascontiguousarray(distance, dtype=np.float32)
+    shape = distance.shape
+    traced = np.empty((*shape, 4), np.float32)
+    ax, ay = np.float32(towards[0]), np.float32(towards[1])
+    reach = np.float32(length if shrink == 0 else shrink / (1 - shrink))
+    converging = shrink > 0
+    for first in range(0, shape[0], _BAND):
+        pause()
+        _trace_rows(distance, ax, ay, reach, converging, first, traced)
+    smooth = traced.copy()
+    for first in range(0, shape[0], _BAND):
+        pause()
+        _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth)
+    coverage = np.ascontiguousarray(smooth[..., 0])
+    return Sides(coverage, np.ascontiguousarray(smooth[..., 1]), smooth[..., 2:])
+
+
+@numba.njit(cache=True, inline="always")
+def _at(distance, x, y):  # type: ignore[no-untyped-def]
+    """Bilinear; beyond the array, its border and the way there."""
+    height, width = distance.shape
+    cx = min(max(x, np.float32(0)), np.float32(width - 1))
+    cy = min(max(y, np.float32(0)), np.float32(height - 1))
+    left, top = min(int(cx), width - 2), min(int(cy), height - 2)
+    u, v = cx - np.float32(left), cy - np.float32(top)
+    one = np.float32(1)
+    above = distance[top, left] * (one - u) + distance[top, left + 1] * u
+    below = distance[top + 1, left] * (one - u) + distance[top + 1, left + 1] * u
+    return above * (one - v) + below * v + abs(x - cx) + abs(y - cy)
+
+
+@numba.njit(cache=True)
+def _ray(distance, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-def]
+    """Coverage, depth and normal for the ray from (x, y)."""
+    if converging:
+        wx, wy = x - ax, y - ay
+        away = np.sqrt(wx * wx + wy * wy)
+        wx, wy = wx / max(away, np.float32(1e-6)), wy / max(away, np.float32(1e-6))
+        last = away * reach
+        spread = np.float32(1) / max(away, np.float32(1e-6))
+    else:
+        wx, wy, last, spread = -ax, -ay, reach, np.float32(0)
+    half = np.float32(0.5)
+    at, before = np.float32(0), np.float32(0)
+    d = _at(distance, x, y)
+    nearest = d
+    # Distances shrink on their way forward to the picture: a copy is smaller by 1 + at·spread.
+    while d > 0 and at < last:
+        before = at
+        at = min(at + max(d, np.float32(0.3)), last)
+        d = _at(distance, x + wx * at, y + wy * at)
+        nearest = min(nearest, d / (np.float32(1) + at * spread))
+    if d <= 0:
+        if at > 0:
+            for _ in range(8):  # to where the ray enters
+                middle = half * (before + at)
+                if _at(distance, x + wx * middle, y + wy * middle) > 0:
+                    before = middle
+                else:
+                    at = middle
+        on = at
+        while nearest > -half and on < last:  # how deep it goes in: grazed edges are thin
+            on = min(on + half, last)
+            deeper = _at(distance, x + wx * on, y + wy * on) / (np.float32(1) + on * spread)
+            if deeper > nearest + np.float32(0.25):
+                break
+            nearest = min(nearest, deeper)
+    coverage = min(max(half - nearest, np.float32(0)), np.float32(1))
+    depth = at / last if last > 0 else np.float32(0)
+    px, py = x + wx * at, y + wy * at
+    nx = _at(distance, px + 1, py) - _at(distance, px - 1, py)
+    ny = _at(distance, px, py + 1) - _at(distance, px, py - 1)
+    size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
+    return coverage, depth, nx / size, ny / size
+
+
+@numba.njit(cache=True, parallel=True)
+def _trace_rows(distance, ax, ay, reach, converging, first, traced):  # type: ignore[no-untyped-def]
+    height, width = distance.shape
+    for line in numba.prange(min(_BAND, height - first)):
+        y = np.int64(line) + first
+        for x in range(width):
+            coverage, depth, nx, ny = _ray(
+                distance, np.float32(x), np.float32(y), ax, ay, reach, converging
+            )
+            traced[y, x, 0], traced[y, x, 1] = coverage, depth
+            traced[y, x, 2], traced[y, x, 3] = nx, ny
+
+
+@numba.njit(cache=True, parallel=True)
+def _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth):  # type: ignore[no-untyped-def]
+    """Average 3 × 3 rays where one side meets another."""
+    height, width = distance.shape
+    third = np.float32(1 / 3)
+    for line in numba.prange(min(_BAND, height - first)):
+        y = np.int64(line) + first
+        if y == 0 or y == height - 1:
+            continue
+        for x in range(1, width - 1):
+            if traced[y, x, 0] <= 0 or distance[y, x] < -1 or not _differs(traced, y, x):
+                continue
+            total, depth = np.float32(0), np.float32(0)
+            nx, ny = np.float32(0), np.float32(0)
+            for j in range(-1, 2):
+                for i in range(-1, 2):
+                    c, d, u, v = _ray(
+                        distance, x + i * third, y + j * third, ax, ay, reach, converging
+                    )
+                    total += c
+                    depth += c * d
+                    nx += c * u
+                    ny += c * v
+            if total > 0:
+                smooth[y, x, 1] = depth / total
+                smooth[y, x, 2], smooth[y, x, 3] = nx / total, ny / total
+
+
+@numba.njit(cache=True)
+def _differs(traced, y, x):  # type: ignore[no-untyped-def]
+    """Whether a covered neighbour lies at another depth or faces another way."""
+    for row, column in ((y - 1, x), (y + 1, x), (y, x - 1), (y, x + 1)):
+        if traced[row, column, 0] <= 0:
+            continue
+        facing = (
+            traced[y, x, 2] * traced[row, column, 2] + traced[y, x, 3] * traced[row, column, 3]
+        )
+        if facing < np.float32(0.98) or abs(traced[y, x, 1] - traced[row, column, 1]) > 0.06:
+            return True
+    return False

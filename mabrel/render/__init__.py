@@ -1,0 +1,10 @@
+"""Planning, cache and renderer."""
+
+from mabrel.render.cache import Cache
+from mabrel.render.cancel import Cancel, Cancelled
+from mabrel.render.errors import RenderError
+from mabrel.render.picture import Picture
+from mabrel.render.renderer import Renderer, Window
+from mabrel.render.taps import TAPS
+
+__all__ = ["TAPS", "Cache", "Cancel", "Cancelled", "Picture", "RenderError", "Renderer", "Window"]

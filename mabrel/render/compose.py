@@ -1,0 +1,50 @@
+"""From a finished piece to the picture."""
+
+import cv2
+import numpy as np
+
+from mabrel.colour import over
+from mabrel.render.plan import PlannedLayer
+from mabrel.steps import Array, Piece, Region
+
+
+def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
+    """(H, W, 4): front over face, cut out by the matte, over what is behind."""
+    face = piece.face
+    if piece.added is not None:
+        share = np.float32(face_opacity)
+        face = face * share + piece.added * (1 - share)
+    picture = face * piece.matte[..., None]
+    if piece.behind is not None:
+        picture = over(piece.behind, picture)
+    return picture if piece.front is None else over(picture, piece.front)
+
+
+def in_picture(
+    planned: PlannedLayer, inside: Region, flat: Array, region: Region, scale: float
+) -> Array:
+    """A layer's array ((H, W) or (H, W, C), lying in `inside`) at its place in the picture's
+    `region`, in render pixels from the frame's centre."""
+    if planned.card.turned:
+        return _projected(planned, inside, flat, region, scale)
+    out = np.zeros((region.height, region.width, *flat.shape[2:]), np.float32)
+    there = inside.moved(*planned.origin)
+    common = there.common(region)
+    if common.area:
+        out[common.within(region)] = flat[common.within(there)]
+    return out
+
+
+def _projected(
+    planned: PlannedLayer, inside: Region, flat: Array, region: Region, scale: float
+) -> Array:
+    """Through the card's homography, in one resampling of pixel centres."""
+    if planned.scale <= 0:
+        return np.zeros((region.height, region.width, *flat.shape[2:]), np.float32)
+    to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, planned.scale]])
+    to_array = np.array([[scale, 0, -region.left - 0.5], [0, scale, -region.top - 0.5], [0, 0, 1]])
+    matrix = to_array @ planned.card.homography() @ to_card
+    warped = cv2.warpPerspective(
+        flat, matrix, (region.width, region.height), flags=cv2.INTER_CUBIC, borderValue=0
+    )
+    return np.asarray(warped, np.float32)

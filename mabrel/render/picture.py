@@ -1,0 +1,76 @@
+"""The result of a render."""
+
+from dataclasses import dataclass
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.noise import hashed
+
+Array = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Picture:
+    """`pixels` is float32 (H, W, 4), premultiplied and sRGB-encoded, not clamped.
+
+    `notices` says what the user should know, such as letters that no font has.
+    """
+
+    pixels: Array
+    notices: tuple[str, ...] = ()
+
+    @property
+    def width(self) -> int:
+        return int(self.pixels.shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.pixels.shape[0])
+
+    def to_uint8(self) -> NDArray[np.uint8]:
+        """Straight-alpha RGBA, dithered so that slow gradients don't band.
+
+        The dither adds less than half a level: a value that 8 bits can hold comes out as it is.
+        """
+        out = np.empty(self.pixels.shape, np.uint8)
+        _quantise(self.pixels, np.float32(255), out)
+        return out
+
+    def to_uint16(self) -> NDArray[np.uint16]:
+        """Straight-alpha RGBA in 16 bits, dithered likewise."""
+        out = np.empty(self.pixels.shape, np.uint16)
+        _quantise(self.pixels, np.float32(65535), out)
+        return out
+
+    @property
+    def nbytes(self) -> int:
+        return self.pixels.nbytes
+
+
+@numba.njit(cache=True, parallel=True)
+def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
+    height, width = pixels.shape[:2]
+    one = np.float32(1)
+    for line in numba.prange(height):
+        y = np.int64(line)
+        for x in range(width):
+            alpha = min(max(pixels[y, x, 3], np.float32(0)), one)
+            noise = hashed(x, y, np.uint32(77))
+            level = _dithered(alpha * most, noise & np.uint32(255), most)
+            out[y, x, 3] = level
+            for c in range(3):
+                if level == 0:
+                    out[y, x, c] = 0
+                    continue
+                value = min(max(pixels[y, x, c] / alpha, np.float32(0)), one)
+                byte = (noise >> np.uint32(8 * (c + 1))) & np.uint32(255)
+                out[y, x, c] = _dithered(value * most, byte, most)
+
+
+@numba.njit(cache=True, inline="always")
+def _dithered(value, byte, most):  # type: ignore[no-untyped-def]
+    """Round after adding −0.498 to 0.498: whole levels, but for float error, stay."""
+    shift = (np.float32(byte) - np.float32(127.5)) * np.float32(0.498 / 127.5)
+    return int(min(max(value + shift + np.float32(0.5), np.float32(0)), most))

@@ -1,0 +1,1 @@
+"""Depth: out of the picture plane."""

@@ -1,0 +1,1 @@
+"""Ground: what the lettering throws on its surroundings."""

@@ -1,0 +1,84 @@
+"""What a step is: one protocol for all of them.
+
+A step is a function ``(piece, settings, scene) -> piece`` in a file of its own under its stage,
+declared with `@step`. Its settings are a model whose fields come from `mabrel.title.kinds`; its
+docstring is its help. The catalogue finds it there: nothing else is edited to add one.
+"""
+
+import inspect
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, get_type_hints
+
+from mabrel.light import Light
+from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.title.kinds import Model
+
+STAGES = ("shape", "surface", "relief", "light", "tone", "depth", "ground", "lens")
+
+
+class StepSettings(Model):
+    """The settings of one kind of step, evaluated: plain values only."""
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a step may know besides its piece and settings."""
+
+    scale: float
+    """Render pixels for one pixel of length in the settings."""
+    lights: Sequence[Light]
+    """The rig, turned into the card's own frame; the first is the key light."""
+    viewer: float
+    """Distance of the viewer before the card, in render pixels."""
+    pause: Callable[[], None]
+    """To be called now and then by long calculations; raises to give up."""
+
+    @property
+    def key(self) -> Light | None:
+        return self.lights[0] if self.lights else None
+
+
+def _no_margin(settings: Any, scene: Scene) -> Margin:
+    return Margin()
+
+
+@dataclass(frozen=True)
+class StepKind:
+    """One kind of step, as the catalogue knows it."""
+
+    name: str
+    label: str
+    help: str
+    settings: type[StepSettings]
+    apply: Callable[[Piece, Any, Scene], Piece]
+    margin: Callable[[Any, Scene], Margin]
+    """How much room the step needs around the piece, so that nothing is cut at a box."""
+    reads: tuple[str, ...]
+    writes: tuple[str, ...]
+    lit: bool
+    """Whether the result depends on the rig."""
+
+    @property
+    def stage(self) -> str:
+        return self.name.split(".")[0]
+
+
+def step(
+    name: str,
+    label: str,
+    *,
+    reads: tuple[str, ...],
+    writes: tuple[str, ...],
+    lit: bool = False,
+    margin: Callable[[Any, Scene], Margin] = _no_margin,
+) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
+    """Declare a step. `name` is its stage and its word: ``relief.bevel``."""
+
+    def declared(apply: Callable[[Piece, Any, Scene], Piece]) -> StepKind:
+        help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
+        settings = get_type_hints(apply)["settings"]
+        return StepKind(name, label, help, settings, apply, margin, reads, writes, lit)
+
+    return declared

@@ -1,0 +1,1 @@
+"""Lens: what the camera adds."""

@@ -1,0 +1,1 @@
+"""Light on the relief."""

@@ -1,0 +1,33 @@
+"""Putting colour on a piece."""
+
+import numpy as np
+
+from mabrel.colour import blend, blend_colour, over
+from mabrel.steps.piece import Array, Piece
+
+
+def paint(piece: Piece, mode: str, colour: tuple[float, float, float], coverage: Array) -> Piece:
+    """Paint one straight colour on the face, as much as `coverage` ((H, W), 0..1)."""
+    face = blend_colour(mode, piece.face, colour, coverage)
+    if piece.added is None:
+        return piece.but(face=face)
+    return piece.but(face=face, added=blend_colour("normal", piece.added, colour, coverage))
+
+
+def paint_colours(piece: Piece, mode: str, source: Array) -> Piece:
+    """Paint premultiplied colours ((H, W, 4)) on the face."""
+    face = blend(mode, piece.face, source)
+    if piece.added is None:
+        return piece.but(face=face)
+    return piece.but(face=face, added=over(piece.added, source))
+
+
+def beneath(piece: Piece, source: Array) -> Piece:
+    """Lay premultiplied colours under all that is already behind the face."""
+    return piece.but(behind=source if piece.behind is None else over(source, piece.behind))
+
+
+def straight(colour: Array) -> Array:
+    """Premultiplied to straight; black where there is nothing."""
+    alpha = colour[..., 3:]
+    return np.asarray(colour[..., :3] / np.maximum(alpha, 1e-6), np.float32)

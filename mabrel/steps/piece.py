@@ -1,0 +1,110 @@
+"""The piece: what flows along a build."""
+
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field import signed_distance
+from mabrel.steps.region import Margin, Region
+
+Array = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A lettering on its way through a build. Arrays are never changed in place.
+
+    Colours are premultiplied, sRGB-encoded and not clamped. `face` is a plane of colour that
+    goes on beyond the lettering; `matte` cuts it out at the very end, so no step ever meets a
+    half-covered colour.
+    """
+
+    region: Region
+    """Where the arrays lie; the layer's own centre is the origin."""
+    box: tuple[float, float, float, float]
+    """Left, top, right and bottom of the ink."""
+    matte: Array
+    """(H, W): coverage of the lettering, 0..1."""
+    face: Array
+    """(H, W, 4): the colour inside."""
+    height: Array
+    """(H, W): relief above the card in pixels."""
+    behind: Array | None = None
+    """(H, W, 4): what steps put under the face, such as sides and shadows."""
+    front: Array | None = None
+    """(H, W, 4): what steps put over the face and beyond it."""
+    body: Array | None = None
+    """(H, W): coverage of all that is solid, face and sides; None while that is the matte."""
+    added: Array | None = None
+    """(H, W, 4): what steps painted on the face, kept apart where the fill is faded."""
+    _memo: dict[str, Array] = field(default_factory=dict, repr=False, compare=False)
+
+    @property
+    def distance(self) -> Array:
+        """(H, W): signed distance to the matte's edge, computed once."""
+        if "distance" not in self._memo:
+            self._memo["distance"] = signed_distance(self.matte)
+        return self._memo["distance"]
+
+    @property
+    def solid(self) -> Array:
+        """(H, W): what throws a shadow."""
+        return self.matte if self.body is None else self.body
+
+    @property
+    def nbytes(self) -> int:
+        arrays = [self.matte, self.face, self.height, self.behind, self.front, self.body]
+        arrays += [self.added, *self._memo.values()]
+        return sum(array.nbytes for array in arrays if array is not None)
+
+    def but(self, **changes: Any) -> "Piece":
+        """A piece with some arrays replaced; the distance is kept while the matte is."""
+        if "matte" in changes:
+            changes["_memo"] = {}
+        return replace(self, **changes)
+
+    def grown(self, margin: Margin) -> "Piece":
+        """The same piece with room around it: the face goes on, all else is empty there."""
+        if not any(margin):
+            return self
+        rows, columns = (margin.top, margin.bottom), (margin.left, margin.right)
+
+        def empty(array: Array | None) -> Array | None:
+            if array is None:
+                return None
+            return np.pad(array, (rows, columns, (0, 0))[: array.ndim])
+
+        return replace(
+            self,
+            region=self.region.grown(margin),
+            matte=empty(self.matte),
+            face=np.pad(self.face, (rows, columns, (0, 0)), mode="edge"),
+            height=empty(self.height),
+            behind=empty(self.behind),
+            front=empty(self.front),
+            body=empty(self.body),
+            added=empty(self.added),
+            _memo={},
+        )
+
+
+def mixed(before: Piece, after: Piece, strength: float) -> Piece:
+    """Between a step's input and its result, which lie in the same region."""
+
+    def between(a: Array | None, b: Array | None) -> Array | None:
+        if a is b or b is None:
+            return b
+        a = np.zeros_like(b) if a is None else a
+        return a + (b - a) * np.float32(strength)
+
+    return after.but(
+        **({} if after.matte is before.matte else {"matte": between(before.matte, after.matte)}),
+        face=between(before.face, after.face),
+        height=between(before.height, after.height),
+        behind=between(before.behind, after.behind),
+        front=between(before.front, after.front),
+        body=after.body if after.body is before.body else between(before.solid, after.body),
+        added=between(before.added, after.added),
+    )

@@ -1,0 +1,55 @@
+"""Where arrays lie: integer rectangles in render pixels."""
+
+from typing import NamedTuple
+
+
+class Margin(NamedTuple):
+    """Pixels to add on each side."""
+
+    left: int = 0
+    top: int = 0
+    right: int = 0
+    bottom: int = 0
+
+
+class Region(NamedTuple):
+    """A rectangle of whole pixels; `right` and `bottom` are just outside it."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+
+    @property
+    def right(self) -> int:
+        return self.left + self.width
+
+    @property
+    def bottom(self) -> int:
+        return self.top + self.height
+
+    @property
+    def area(self) -> int:
+        return self.width * self.height
+
+    def grown(self, margin: Margin) -> "Region":
+        return Region(
+            self.left - margin.left,
+            self.top - margin.top,
+            self.width + margin.left + margin.right,
+            self.height + margin.top + margin.bottom,
+        )
+
+    def moved(self, x: int, y: int) -> "Region":
+        return Region(self.left + x, self.top + y, self.width, self.height)
+
+    def common(self, other: "Region") -> "Region":
+        """What both cover; of width or height 0 where they don't meet."""
+        left, top = max(self.left, other.left), max(self.top, other.top)
+        right, bottom = min(self.right, other.right), min(self.bottom, other.bottom)
+        return Region(left, top, max(right - left, 0), max(bottom - top, 0))
+
+    def within(self, outer: "Region") -> tuple[slice, slice]:
+        """The slices (rows, columns) that this region takes in an array over `outer`."""
+        top, left = self.top - outer.top, self.left - outer.left
+        return slice(top, top + self.height), slice(left, left + self.width)

@@ -1,0 +1,1 @@
+"""Relief: height from flat."""

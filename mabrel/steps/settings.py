@@ -1,0 +1,114 @@
+"""The settings of a step in a document: checking them, and evaluating them at a time."""
+
+from functools import cache
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from mabrel.steps.catalogue import kind_of
+from mabrel.steps.kind import StepKind, StepSettings
+from mabrel.title import Step, Title, TitleError, Varying, value_at
+from mabrel.title.errors import error_of, place_of
+from mabrel.title.varying import is_varying
+
+_VARYING: TypeAdapter[Varying[Any]] = TypeAdapter(Varying[Any])
+
+
+def check_title(title: Title) -> Title:
+    """Hold every step of a title against the catalogue. Raises TitleError with the place."""
+    for i, layer in enumerate(title.layers):
+        check_build(layer.build, ("layers", i, "build"))
+    return title
+
+
+def check_build(build: list[Step], place: tuple[int | str, ...]) -> None:
+    """Hold the steps of one build against the catalogue. Raises TitleError with the place."""
+    for j, step in enumerate(build):
+        _check_step(step, (*place, j))
+
+
+def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
+    try:
+        kind = kind_of(step.step)
+    except KeyError:
+        raise TitleError(
+            place_of((*place, "step")),
+            f"there is no step {step.step!r}; `mabrel steps` lists those that are there",
+        ) from None
+    plain = {}
+    for name, raw in step.settings.items():
+        at = (*place, "settings", name)
+        if not is_varying(raw) or name not in kind.settings.model_fields:
+            plain[name] = raw
+            continue
+        for part, value in _values_of(raw, at):
+            _check_settings(kind, {name: value}, (*place, "settings"), (name, *part))
+    _check_settings(kind, plain, (*place, "settings"))
+
+
+def _values_of(raw: Any, at: tuple[int | str, ...]) -> list[tuple[tuple[int | str, ...], Any]]:
+    varying = _parsed(raw, at)
+    if varying.pegs is None:
+        return [(("value",), varying.value)]
+    return [(("pegs", i, "value"), peg.value) for i, peg in enumerate(varying.pegs)]
+
+
+def _parsed(raw: Any, at: tuple[int | str, ...]) -> Varying[Any]:
+    if isinstance(raw, Varying):
+        return raw
+    try:
+        return _VARYING.validate_python(raw)
+    except ValidationError as invalid:
+        raise error_of(invalid, at) from None
+
+
+def _check_settings(
+    kind: StepKind,
+    values: dict[str, Any],
+    place: tuple[int | str, ...],
+    instead: tuple[int | str, ...] | None = None,
+) -> None:
+    """`instead` is where a value really stands, where it was taken out of pegs."""
+    try:
+        kind.settings.model_validate(values)
+    except ValidationError as invalid:
+        if instead is None:
+            raise error_of(invalid, place) from None
+        inner = invalid.errors()[0]["loc"][1:]
+        error = error_of(invalid, place)
+        raise TitleError(place_of((*place, *instead, *inner)), error.rule) from None
+
+
+def settings_at(step: Step, time: float) -> StepSettings:
+    """The settings of a checked step at `time` seconds.
+
+    Between two pegs an easing may overshoot, and drift wanders: such numbers are held within
+    the setting's own limits.
+    """
+    kind = kind_of(step.step)
+    values = {}
+    for name, raw in step.settings.items():
+        if is_varying(raw):
+            at = (step.id, "settings", name)
+            values[name] = _held(kind, name, value_at(_parsed(raw, at), time))
+        else:
+            values[name] = raw
+    return kind.settings.model_validate(values)
+
+
+def _held(kind: StepKind, name: str, value: Any) -> Any:
+    low, high = limits(kind, name)
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return value
+    held = min(max(value, low), high)
+    return round(held) if kind.settings.model_fields[name].annotation is int else held
+
+
+@cache
+def limits(kind: StepKind, name: str) -> tuple[float, float]:
+    """The least and the greatest value of a numeric setting (infinite where there is none)."""
+    low, high = float("-inf"), float("inf")
+    for rule in kind.settings.model_fields[name].metadata:
+        low = getattr(rule, "ge", low)
+        high = getattr(rule, "le", high)
+    return low, high

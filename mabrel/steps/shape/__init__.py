@@ -1,0 +1,1 @@
+"""Shape: change the outline before anything else."""

@@ -1,0 +1,1 @@
+"""Surface: what it is made of."""

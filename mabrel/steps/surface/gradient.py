@@ -1,0 +1,71 @@
+"""A gradient over the lettering as a whole."""
+
+import math
+from typing import Literal
+
+import numpy as np
+
+from mabrel.colour import gradient_map
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.painting import paint_colours
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.stops import colour_stops
+from mabrel.title import kinds
+from mabrel.title.kinds import Stop
+from mabrel.title.layers import BlendMode
+
+_STOPS = [Stop(place=0, colour="#f2c46b"), Stop(place=1, colour="#8a2f16")]
+
+
+class Gradient(StepSettings):
+    shape: Literal["linear", "radial"] = kinds.choice("linear", "Along a line, or from a centre.")
+    stops: kinds.Stops = kinds.stops(_STOPS, "Its colours.")
+    angle: float = kinds.angle(
+        90, -360, 360, "Direction in which it runs.", when={"shape": "linear"}
+    )
+    size: float = kinds.fraction(
+        1.0, "Its length, as a share of the lettering's.", low=0.01, high=10
+    )
+    centre: tuple[float, float] = kinds.point((0, 0), "Its middle, from the lettering's centre.")
+    mix: Literal["srgb", "oklab"] = kinds.choice("srgb", "Where neighbouring colours mix.")
+    blend: BlendMode = kinds.choice("normal", "How it is laid on the face.")
+    opacity: float = kinds.fraction(1.0, "How much of it.")
+
+
+@step("surface.gradient", "Gradient", reads=("face",), writes=("face",))
+def gradient(piece: Piece, settings: Gradient, scene: Scene) -> Piece:
+    """Paint the face in a gradient that spans the lettering."""
+    place = (_linear if settings.shape == "linear" else _radial)(piece, settings, scene)
+    source = gradient_map(place, colour_stops(settings.stops), mix=settings.mix)
+    source[..., 3] *= np.float32(settings.opacity)
+    source[..., :3] *= source[..., 3:]
+    return paint_colours(piece, settings.blend, source)
+
+
+def _places(piece: Piece, settings: Gradient, scene: Scene) -> tuple[Array, Array]:
+    """Pixel centres from the gradient's middle: a row of x and a column of y."""
+    left, top, right, bottom = piece.box
+    x = (left + right) / 2 + settings.centre[0] * scene.scale
+    y = (top + bottom) / 2 + settings.centre[1] * scene.scale
+    across = np.arange(piece.region.width, dtype=np.float32) + (piece.region.left + 0.5 - x)
+    down = np.arange(piece.region.height, dtype=np.float32) + (piece.region.top + 0.5 - y)
+    return across[None, :].astype(np.float32), down[:, None].astype(np.float32)
+
+
+def _linear(piece: Piece, settings: Gradient, scene: Scene) -> Array:
+    """0..1 along the line; its length is that of CSS Images' linear-gradient()."""
+    left, top, right, bottom = piece.box
+    x, y = _places(piece, settings, scene)
+    turn = math.radians(settings.angle)
+    along_x, along_y = math.cos(turn), math.sin(turn)
+    length = abs((right - left) * along_x) + abs((bottom - top) * along_y)
+    scale = 1 / max(length * settings.size, 1e-6)
+    return np.asarray(0.5 + (x * along_x + y * along_y) * scale, np.float32)
+
+
+def _radial(piece: Piece, settings: Gradient, scene: Scene) -> Array:
+    """0..1 from the middle; 1 at the corners of the ink's box at size 1."""
+    left, top, right, bottom = piece.box
+    x, y = _places(piece, settings, scene)
+    reach = max(math.hypot(right - left, bottom - top) / 2 * settings.size, 1e-6)
+    return np.asarray(np.hypot(x, y) / reach, np.float32)

@@ -1,0 +1,1 @@
+"""Tone: where metal happens."""
