@@ -113,8 +113,9 @@ def _ray(distance, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-
     coverage = min(max(half - nearest, np.float32(0)), np.float32(1))
     depth = at / last if last > 0 else np.float32(0)
     px, py = x + wx * at, y + wy * at
-    nx = _at(distance, px + 1, py) - _at(distance, px - 1, py)
-    ny = _at(distance, px, py + 1) - _at(distance, px, py - 1)
+    wide = np.float32(1.6)  # wide enough to even out the pieces of the edge
+    nx = _at(distance, px + wide, py) - _at(distance, px - wide, py)
+    ny = _at(distance, px, py + wide) - _at(distance, px, py - wide)
     size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
     return coverage, depth, nx / size, ny / size
 

@@ -1,5 +1,7 @@
 """Surface normals of a relief."""
 
+import math
+
 import numba
 import numpy as np
 from numpy.typing import NDArray
@@ -11,9 +13,9 @@ def normals(
     """Unit normals (H, W, 3) of `height` ((H, W), pixels), x right, y down, z to the viewer.
 
     Central differences of the height times `depth`. Where `inside` (a coverage, 0..1) is given,
-    differences don't reach across the edge at half coverage, and pixels just outside it take
-    the mean of their neighbours inside: so a rim is lit as the relief is, not as the cliff
-    beside it. Beyond the border the height is taken to go on level.
+    nothing is read across the edge at half coverage: beside it the slope is that of a plane
+    fitted to what lies inside, and pixels just outside take the mean of their neighbours. So a
+    rim is lit as the relief is, not as the cliff beside it. Beyond the border the height is taken to go on level.
     """
     height = np.ascontiguousarray(height, dtype=np.float32)
     out = np.empty((*height.shape, 3), np.float32)
@@ -51,6 +53,7 @@ def _central(height, depth, out):  # type: ignore[no-untyped-def]
 def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
     rows, columns = height.shape
     level = np.float32(0.5)
+    half = np.float32(0.5) * depth
     for line in numba.prange(rows):
         y = np.int64(line)
         up, down = max(y - 1, 0), min(y + 1, rows - 1)
@@ -59,13 +62,47 @@ def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
                 _write(out, y, x, np.float32(0), np.float32(0))
                 continue
             left, right = max(x - 1, 0), min(x + 1, columns - 1)
-            left = left if inside[y, left] >= level else x
-            right = right if inside[y, right] >= level else x
-            above = up if inside[up, x] >= level else y
-            below = down if inside[down, x] >= level else y
-            dx = depth * (height[y, right] - height[y, left]) / max(right - left, 1)
-            dy = depth * (height[below, x] - height[above, x]) / max(below - above, 1)
-            _write(out, y, x, np.float32(dx), np.float32(dy))
+            around = min(inside[y, left], inside[y, right], inside[up, x], inside[down, x])
+            if around >= level:
+                dx = half * (height[y, right] - height[y, left])
+                dy = half * (height[down, x] - height[up, x])
+            else:
+                dx, dy = _fitted_slope(height, inside, y, x)
+                dx, dy = depth * dx, depth * dy
+            _write(out, y, x, dx, dy)
+
+
+@numba.njit(cache=True)
+def _fitted_slope(height, inside, y, x):  # type: ignore[no-untyped-def]
+    """Slope of the plane that fits best to what lies inside among the 5 × 5 pixels around."""
+    rows, columns = height.shape
+    n, sx, sy, sh = 0.0, 0.0, 0.0, 0.0
+    sxx, sxy, syy, sxh, syh = 0.0, 0.0, 0.0, 0.0, 0.0
+    for row in range(max(y - 2, 0), min(y + 3, rows)):
+        for column in range(max(x - 2, 0), min(x + 3, columns)):
+            if inside[row, column] < 0.5:
+                continue
+            dx, dy = column - x, row - y
+            weight = inside[row, column] * math.exp(-0.6 * (dx * dx + dy * dy))
+            h = height[row, column]
+            n += weight
+            sx += weight * dx
+            sy += weight * dy
+            sh += weight * h
+            sxx += weight * dx * dx
+            sxy += weight * dx * dy
+            syy += weight * dy * dy
+            sxh += weight * dx * h
+            syh += weight * dy * h
+    sxx, sxy, syy = sxx - sx * sx / n, sxy - sx * sy / n, syy - sy * sy / n
+    sxh, syh = sxh - sx * sh / n, syh - sy * sh / n
+    det = sxx * syy - sxy * sxy
+    if det < 1e-4:
+        return np.float32(0), np.float32(0)
+    return (
+        np.float32((syy * sxh - sxy * syh) / det),
+        np.float32((sxx * syh - sxy * sxh) / det),
+    )
 
 
 @numba.njit(cache=True, parallel=True)

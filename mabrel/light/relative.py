@@ -51,7 +51,7 @@ def relative_shading(
     shape = normal.shape[:2]
     tone, gloss = np.empty(shape, np.float32), np.empty(shape, np.float32)
     tint = np.empty((0, 0, 3) if white else (*shape, 3), np.float32)
-    bias = np.float32(1 / level - 2)
+    bias = np.float32((2 * level - 1) / (1 - level))
     _relative(
         normal, directions, between, lit, colours, np.float32(gain), bias, np.float32(tightness),
         tone, gloss, tint,

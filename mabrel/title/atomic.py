@@ -8,7 +8,10 @@ from pathlib import Path
 
 def write_atomically(path: Path, content: bytes) -> None:
     """Write `content` beside `path`, then put it in its place in one act. Raises OSError."""
-    descriptor, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    try:
+        descriptor, beside = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    except OSError as error:
+        raise OSError(error.errno, error.strerror, str(path)) from None
     try:
         with os.fdopen(descriptor, "wb") as file:
             file.write(content)

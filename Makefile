@@ -1,0 +1,91 @@
+# `make demo` and `make test` start from an empty clone; a second run takes seconds.
+SHELL := /bin/bash
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+NODE := frontend/node_modules
+STAMPS := var/stamps
+PORT ?= 8000
+
+ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
+FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
+
+.PHONY: help setup demo test bench screenshots lint format types fonts schema lock clean
+
+help: ## List what can be made
+	@grep -hE '^[a-z]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
+
+setup: $(STAMPS)/system $(STAMPS)/python $(STAMPS)/kernels $(STAMPS)/front $(STAMPS)/database ## Install and build all that is needed
+
+demo: setup ## Start the application with the demo data
+	@$(BIN)/python manage.py load_demo
+	@echo "Mabrel is at http://127.0.0.1:$(PORT)"
+	@$(BIN)/uvicorn studio.asgi:application --host 127.0.0.1 --port $(PORT) --log-level warning
+
+test: setup lint ## Check the code and run all tests
+	$(BIN)/python -m pytest
+
+lint: setup ## Check style, types and imports
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd frontend && npm run --silent lint && npm run --silent check
+
+format: setup ## Put the code in shape
+	$(BIN)/ruff check --fix .
+	$(BIN)/ruff format .
+	cd frontend && npm run --silent format
+
+bench: setup ## Measure, and write the tables of docs/performance.md
+	$(BIN)/python tools/bench.py
+
+screenshots: setup ## Take the pictures in docs/screenshots
+	$(BIN)/python tools/screenshots.py
+
+types: $(STAMPS)/types ## Make the front end's API types
+
+fonts: setup ## Make the engine's fonts from the @fontsource packages
+	$(BIN)/python tools/make_fonts.py
+
+schema: setup ## Publish the JSON Schema of titles in docs
+	$(BIN)/mabrel schema > docs/title.schema.json
+
+lock: ## Pin the Python packages that are installed
+	$(BIN)/pip freeze --exclude-editable | grep -v '^mabrel' > requirements.lock
+
+clean: ## Remove what was built (not the database)
+	rm -rf $(STAMPS) frontend/dist frontend/src/api/schema.d.ts
+
+$(STAMPS)/system: tools/system_packages.sh
+	@mkdir -p $(STAMPS)
+	bash tools/system_packages.sh
+	@touch $@
+
+$(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/system
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+$(STAMPS)/kernels: $(STAMPS)/python $(ENGINE_FILES)
+	$(BIN)/python tools/compile_kernels.py
+	@touch $@
+
+$(STAMPS)/node: frontend/package.json frontend/package-lock.json frontend/.npmrc
+	@mkdir -p $(STAMPS)
+	cd frontend && npm ci --loglevel=error
+	@touch $@
+
+$(STAMPS)/types: $(STAMPS)/node $(STAMPS)/python $(shell find studio -name '*.py' -not -path '*/__pycache__/*') $(shell find mabrel/title -name '*.py')
+	$(BIN)/python manage.py write_api_schema frontend/src/api/schema.json
+	cd frontend && npm run --silent types
+	@touch $@
+
+$(STAMPS)/front: $(STAMPS)/types $(FRONT_FILES)
+	cd frontend && npm run --silent build -- --logLevel warn
+	@touch $@
+
+$(STAMPS)/database: $(STAMPS)/python $(shell find studio -path '*/migrations/*.py')
+	$(BIN)/python manage.py migrate --verbosity 0
+	@touch $@

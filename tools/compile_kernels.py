@@ -1,0 +1,40 @@
+"""Compile the numba kernels once, at set-up, so that no user waits for them.
+
+Numba keeps what it compiles beside the source; rendering a title that uses every step is all
+that it takes.
+"""
+
+from mabrel import Renderer, new_title, parse_title
+from mabrel.colour import MODES
+from mabrel.export import png_bytes
+from mabrel.render import TAPS
+from mabrel.steps import kinds
+
+LETTERING = {"kind": "lettering", "source": {"text": "Ab", "size": 60}}
+
+
+def main() -> None:
+    renderer = Renderer()
+    for step in kinds():
+        for strength in (1.0, 0.5):
+            build = [{"step": "relief.inflate"}, {"step": step, "strength": strength}]
+            render_all(renderer, build)
+    render_all(renderer, [{"step": "depth.extrude", "settings": {"towards": "point"}}])
+    for mode in MODES:
+        render_all(renderer, [{"step": "surface.flat", "settings": {"blend": mode}}])
+    picture = renderer.render(new_title("Ab", frame=(160, 90)))
+    for bits in (8, 16):
+        png_bytes(picture, bits)
+
+
+def render_all(renderer: Renderer, build: list[dict]) -> None:
+    lights = [{"colour": "#ffeedd", "id": "key"}]
+    layers = [{"kind": "backdrop"}, LETTERING | {"build": build, "face_opacity": 0.5}]
+    frame = {"width": 160, "height": 90}
+    title = parse_title({"mabrel": 1, "frame": frame, "lights": lights, "layers": layers})
+    for tap in TAPS:
+        renderer.render(title, tap=tap)
+
+
+if __name__ == "__main__":
+    main()
