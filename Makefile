@@ -65,7 +65,7 @@ $(STAMPS)/system: tools/system_packages.sh
 $(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/system
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
 	@touch $@
 
 $(STAMPS)/kernels: $(STAMPS)/python $(ENGINE_FILES)

@@ -72,11 +72,13 @@ def plan_layer(
     scale: float,
     region: Region,
     until: str | None = None,
+    before: str | None = None,
     stages: Sequence[str] | None = None,
 ) -> PlannedLayer:
     """Plan one layer at `time` seconds; `region` is the part of the frame that is rendered.
 
-    `until` is the id of the last step that counts, `stages` the only ones that do.
+    `until` is the id of the last step that counts, `before` that of the first which doesn't,
+    `stages` the only ones that do.
     """
     placement = layer.placement if isinstance(layer, Lettering) else Placement()
     card = card_at(placement, title.camera, time)
@@ -111,7 +113,7 @@ def plan_layer(
         lettering=lettering,
         ground=ground,
         key=key,
-        steps=_steps(layer.build, key, time, unit, lights, card, until, stages),
+        steps=_steps(_part(layer.build, until, before, stages), key, time, unit, lights, card),
     )
 
 
@@ -144,37 +146,47 @@ def _style(source: LetteringSource, time: float, unit: float) -> LetteringStyle:
     )
 
 
+def _part(
+    build: Sequence[Step], until: str | None, before: str | None, stages: Sequence[str] | None
+) -> list[Step]:
+    ids = [step.id for step in build]
+    end = len(build)
+    if until in ids:
+        end = ids.index(until) + 1
+    if before in ids:
+        end = min(end, ids.index(before))
+    part = [step for step in build[:end] if step.on]
+    return [step for step in part if stages is None or kind_of(step.step).stage in stages]
+
+
 def _steps(
     build: Sequence[Step],
-    source_key: str,
+    key: str,
     time: float,
     unit: float,
     lights: tuple[Light, ...],
     card: Card,
-    until: str | None,
-    stages: Sequence[str] | None,
 ) -> tuple[PlannedStep, ...]:
+    """The steps evaluated; each one's key holds all that its result depends on."""
     planned = []
-    key = source_key
     for step in build:
         kind = kind_of(step.step)
         strength = value_at(step.strength, time)
-        if step.on and strength > 0 and (stages is None or kind.stage in stages):
-            settings = settings_at(step, time)
-            seen: dict[str, Any] = {
-                "after": key,
-                "step": kind.name,
-                "settings": settings.model_dump(mode="json"),
-                "strength": strength,
-                "scale": unit,
-                "viewer": card.viewer_distance,
-            }
-            if kind.lit:
-                seen["lights"] = [asdict(light) for light in lights]
-            key = _key(seen)
-            planned.append(PlannedStep(step.id, kind, settings, strength, key))
-        if step.id == until:
-            break
+        if strength <= 0:
+            continue
+        settings = settings_at(step, time)
+        seen: dict[str, Any] = {
+            "after": key,
+            "step": kind.name,
+            "settings": settings.model_dump(mode="json"),
+            "strength": strength,
+            "scale": unit,
+            "viewer": card.viewer_distance,
+        }
+        if kind.lit:
+            seen["lights"] = [asdict(light) for light in lights]
+        key = _key(seen)
+        planned.append(PlannedStep(step.id, kind, settings, strength, key))
     return tuple(planned)
 
 

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -37,6 +38,14 @@ class Window:
     top: float
     width: float
     height: float
+
+
+class Fields(NamedTuple):
+    """A layer's fields over a part of the frame; see `Piece`. `height` is in frame pixels."""
+
+    matte: Array
+    height: Array
+    face: Array
 
 
 @dataclass
@@ -83,22 +92,32 @@ class Renderer:
             pixels = in_picture(planned, piece.region, field_shown, run.region, scale)
         return Picture(pixels, tuple(dict.fromkeys(run.notices)))
 
-    def piece(
+    def fields(
         self,
         title: Title,
         layer: str,
         *,
         time: float = 0.0,
         scale: float = 1.0,
-        until: str | None = None,
+        window: Window | None = None,
+        before: str | None = None,
         cancel: Cancel | None = None,
-    ) -> tuple[PlannedLayer, Piece]:
-        """The fields of one layer after its build, or after the step `until`."""
+    ) -> Fields:
+        """The fields of one layer at their place in the frame, as numbers.
+
+        With `before`, the id of a step, they are what that step is given. Raises what `render`
+        raises.
+        """
         check_title(title)
-        region = _region(title, scale, None)
-        run = _Run(self.cache, title, time, scale, region, cancel or Cancel(), until=until)
+        region = _region(title, scale, window)
+        run = _Run(self.cache, title, time, scale, region, cancel or Cancel(), before=before)
         planned = run.plan(_chosen(title, layer))
-        return planned, run.built(planned)
+        piece = run.built(planned)
+
+        def placed(array: Array) -> Array:
+            return in_picture(planned, piece.region, array, region, scale)
+
+        return Fields(placed(piece.matte), placed(piece.height) / scale, placed(piece.face))
 
 
 @dataclass(frozen=True)
@@ -112,6 +131,7 @@ class _Run:
     region: Region
     cancel: Cancel
     until: str | None = None
+    before: str | None = None
     stages: Sequence[str] | None = None
     notices: list[str] = field(default_factory=list)
 
@@ -123,6 +143,7 @@ class _Run:
             scale=self.scale,
             region=self.region,
             until=self.until,
+            before=self.before,
             stages=self.stages,
         )
 

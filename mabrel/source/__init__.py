@@ -7,6 +7,7 @@ from mabrel.source.lettering import (
     coverage,
     letter_height,
     outline_text,
+    svg_path,
 )
 
 __all__ = [
@@ -19,4 +20,5 @@ __all__ = [
     "family",
     "letter_height",
     "outline_text",
+    "svg_path",
 ]

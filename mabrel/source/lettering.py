@@ -10,6 +10,14 @@ from mabrel.source.drawing import skia
 from mabrel.source.fonts import Family, family
 from mabrel.source.shaping import ShapedText, shape_text
 
+_SVG_VERBS = {
+    skia.Path.kMove_Verb: ("M", 1),
+    skia.Path.kLine_Verb: ("L", 1),
+    skia.Path.kQuad_Verb: ("Q", 2),
+    skia.Path.kCubic_Verb: ("C", 3),
+    skia.Path.kClose_Verb: ("Z", 0),
+}
+
 
 @dataclass(frozen=True)
 class LetteringStyle:
@@ -112,3 +120,15 @@ def coverage(
     canvas.drawPath(outline.path, skia.Paint(AntiAlias=True))
     surface.flushAndSubmit()
     return pixels.astype(np.float32) * np.float32(1 / 255)
+
+
+def svg_path(outline: Outline) -> str:
+    """The outline as the `d` of an SVG path, in pixels to a tenth."""
+    parts = []
+    for verb, points in skia.Path.Iter(outline.path, False):
+        letter, count = _SVG_VERBS.get(verb, ("", 0))
+        numbers = " ".join(
+            f"{point.x():.1f} {point.y():.1f}" for point in points[len(points) - count :]
+        )
+        parts.append(f"{letter}{numbers if count else ''}")
+    return "".join(parts)

@@ -1,0 +1,51 @@
+"""The part of the frame that shows a title best: a strip around its lettering."""
+
+from mabrel.render import Window
+from mabrel.render.camera import card_at
+from mabrel.source import LetteringStyle, outline_text
+from mabrel.title import Lettering, Title, value_at
+
+
+def strip_window(title: Title, aspect: float, *, time: float = 0.0, room: float = 1.45) -> Window:
+    """A window of this width to height around all visible lettering, in frame pixels.
+
+    `room` is how much larger than the ink it is. It may reach beyond the frame, where nothing
+    but the lettering is drawn; without lettering it is the middle of the frame.
+    """
+    frame = title.frame
+    boxes = [
+        _box(title, layer, time)
+        for layer in title.layers
+        if isinstance(layer, Lettering) and layer.visible
+    ]
+    boxes = [box for box in boxes if box[2] > box[0]]
+    if not boxes:
+        width = min(float(frame.width), frame.height * aspect)
+        height = width / aspect
+        return Window((frame.width - width) / 2, (frame.height - height) / 2, width, height)
+    left, top = min(box[0] for box in boxes), min(box[1] for box in boxes)
+    right, bottom = max(box[2] for box in boxes), max(box[3] for box in boxes)
+    width = max((right - left) * (1 + (room - 1) * 0.45), (bottom - top) * room * aspect)
+    height = width / aspect
+    x = (left + right) / 2 + frame.width / 2
+    y = (top + bottom) / 2 + frame.height / 2 + 0.04 * height
+    return Window(x - width / 2, y - height / 2, width, height)
+
+
+def _box(title: Title, layer: Lettering, time: float) -> tuple[float, float, float, float]:
+    """Left, top, right, bottom of the untilted ink, from the frame's centre."""
+    source = layer.source
+    style = LetteringStyle(
+        source.font,
+        source.style,
+        value_at(source.size, time),
+        value_at(source.letter_spacing, time),
+        value_at(source.line_spacing, time),
+        source.align,
+    )
+    card = card_at(layer.placement, title.camera, time)
+    x, y = card.centre
+    left, top, right, bottom = (
+        side * card.magnification for side in outline_text(source.text, style).bounds
+    )
+    return x + left, y + top, x + right, y + bottom

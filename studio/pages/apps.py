@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PagesConfig(AppConfig):
+    name = "studio.pages"
+    label = "pages"

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class TitlesConfig(AppConfig):
+    name = "studio.titles"
+    label = "titles"
