@@ -21,7 +21,7 @@ class Finish(Model):
     label: Annotated[str, Field(min_length=1, max_length=100)]
     help: Annotated[str, Field(max_length=400)] = ""
     letter_height: Annotated[float, Field(gt=0, le=8000)]
-    lights: list[DistantLight] = Field(default_factory=lambda: [DistantLight()])
+    lights: list[DistantLight] = Field(default=[DistantLight()])
     build: list[Step]
-    grounds: list[Backdrop] = Field(default_factory=list)
-    washes: list[Wash] = Field(default_factory=list)
+    grounds: list[Backdrop] = Field(default=[])
+    washes: list[Wash] = Field(default=[])

@@ -45,7 +45,7 @@ class Step(Model):
     on: bool = True
     strength: Value[Fraction] = 1.0
     where: None = None
-    settings: dict[str, Any] = Field(default_factory=dict)
+    settings: dict[str, Any] = Field(default={})
 
 
 class LetteringSource(Model):
@@ -88,7 +88,7 @@ class _Layer(Model):
     blend: BlendMode = "normal"
     opacity: Value[Fraction] = 1.0
     matte_from: Id | None = None
-    build: Annotated[list[Step], Field(max_length=200)] = Field(default_factory=list)
+    build: Annotated[list[Step], Field(max_length=200)] = Field(default=[])
 
 
 class Lettering(_Layer):

@@ -44,11 +44,9 @@ class Title(Model):
     mabrel: Literal[1] = 1
     name: Name = ""
     frame: Frame = Frame()
-    lights: Annotated[list[DistantLight], Field(max_length=16)] = Field(
-        default_factory=lambda: [DistantLight()]
-    )
+    lights: Annotated[list[DistantLight], Field(max_length=16)] = Field(default=[DistantLight()])
     camera: Camera = Camera()
-    layers: Annotated[list[Layer], Field(max_length=200)] = Field(default_factory=list)
+    layers: Annotated[list[Layer], Field(max_length=200)] = Field(default=[])
 
     @model_validator(mode="after")
     def _named_once(self) -> "Title":

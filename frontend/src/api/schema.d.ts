@@ -454,8 +454,11 @@ export interface components {
             opacity: number | components["schemas"]["Varying"];
             /** Matte From */
             matte_from?: string | null;
-            /** Build */
-            build?: components["schemas"]["Step"][];
+            /**
+             * Build
+             * @default []
+             */
+            build: components["schemas"]["Step"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -623,8 +626,11 @@ export interface components {
             opacity: number | components["schemas"]["Varying"];
             /** Matte From */
             matte_from?: string | null;
-            /** Build */
-            build?: components["schemas"]["Step"][];
+            /**
+             * Build
+             * @default []
+             */
+            build: components["schemas"]["Step"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -796,8 +802,11 @@ export interface components {
             strength: number | components["schemas"]["Varying"];
             /** Where */
             where?: null;
-            /** Settings */
-            settings?: {
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
                 [key: string]: unknown;
             };
         };
@@ -826,8 +835,21 @@ export interface components {
              *     }
              */
             frame: components["schemas"]["Frame"];
-            /** Lights */
-            lights?: components["schemas"]["DistantLight"][];
+            /**
+             * Lights
+             * @default [
+             *       {
+             *         "kind": "distant",
+             *         "id": "key",
+             *         "name": "Key",
+             *         "azimuth": 225,
+             *         "elevation": 45,
+             *         "colour": "#ffffff",
+             *         "strength": 1
+             *       }
+             *     ]
+             */
+            lights: components["schemas"]["DistantLight"][];
             /**
              * @default {
              *       "distance": 2000,
@@ -836,8 +858,11 @@ export interface components {
              *     }
              */
             camera: components["schemas"]["Camera"];
-            /** Layers */
-            layers?: (components["schemas"]["Lettering"] | components["schemas"]["Backdrop"] | components["schemas"]["Wash"])[];
+            /**
+             * Layers
+             * @default []
+             */
+            layers: (components["schemas"]["Lettering"] | components["schemas"]["Backdrop"] | components["schemas"]["Wash"])[];
         };
         /**
          * Varying
@@ -883,8 +908,11 @@ export interface components {
             opacity: number | components["schemas"]["Varying"];
             /** Matte From */
             matte_from?: string | null;
-            /** Build */
-            build?: components["schemas"]["Step"][];
+            /**
+             * Build
+             * @default []
+             */
+            build: components["schemas"]["Step"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

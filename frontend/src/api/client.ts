@@ -1,0 +1,20 @@
+// The studio's API. Types are generated from its OpenAPI document.
+import createClient from "openapi-fetch";
+import type { paths } from "./schema";
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** Names this window to the render desk, where a newer request drops the older one. */
+export const session = crypto.randomUUID();
+
+export interface Fault {
+  message: string;
+  place: string;
+  rule: string;
+}
+
+/** What an answer says went wrong, in one sentence. */
+export function saidBy(error: unknown): string {
+  if (typeof error === "object" && error !== null && "message" in error) return String(error.message);
+  return String(error);
+}

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+// Two windows changed one title: both states are shown, and one chooses.
+import { computed, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { api } from "@/api/client";
+import { usePreview } from "@/composables/usePreview";
+import { useBench } from "@/stores/bench";
+import { text } from "@/text";
+
+const bench = useBench();
+const router = useRouter();
+const other = computed(() => bench.saving.other.value);
+const still = ref(false);
+const WIDTH = 360;
+const scale = computed(() => WIDTH / bench.title.frame.width);
+
+const mineAsk = computed(() => (other.value ? { document: bench.title, scale: scale.value, tap: "picture" } : null));
+const theirAsk = computed(() =>
+  other.value ? { document: other.value.document, scale: scale.value, tap: "picture" } : null,
+);
+const mine = usePreview(mineAsk, still, "mine");
+const theirs = usePreview(theirAsk, still, "theirs");
+const boards = [
+  { canvas: ref<HTMLCanvasElement | null>(null), shown: mine.shown, name: text.conflict.mine },
+  { canvas: ref<HTMLCanvasElement | null>(null), shown: theirs.shown, name: text.conflict.theirs },
+];
+for (const { canvas, shown } of boards) {
+  watch([canvas, shown], () => {
+    const image = shown.value?.image;
+    if (!image || !canvas.value) return;
+    canvas.value.width = image.width;
+    canvas.value.height = image.height;
+    canvas.value.getContext("2d")?.putImageData(image, 0, 0);
+  });
+}
+
+async function keepMine() {
+  await bench.saving.settle(bench.title, other.value!.version);
+}
+function takeTheirs() {
+  const { version, document } = other.value!;
+  bench.saving.yieldTo(version);
+  bench.replace(document);
+}
+async function keepBoth() {
+  const copy = { ...bench.title, name: `${bench.title.name} copy`.slice(0, 200) };
+  const made = await api.POST("/api/titles/{title_id}/duplicate", {
+    params: { path: { title_id: bench.id } },
+  });
+  if (!made.data) return;
+  await api.PUT("/api/titles/{title_id}", {
+    params: { path: { title_id: made.data.id } },
+    body: { version: made.data.version, document: copy },
+  });
+  takeTheirs();
+  await router.push({ name: "bench", params: { id: made.data.id } });
+}
+</script>
+
+<template>
+  <v-dialog :model-value="other !== null" persistent max-width="820">
+    <v-card :title="text.conflict.title" :subtitle="text.conflict.explain">
+      <v-card-text class="states">
+        <figure v-for="board in boards" :key="board.name">
+          <canvas :ref="(el) => (board.canvas.value = el as HTMLCanvasElement)"></canvas>
+          <figcaption>{{ board.name }}</figcaption>
+        </figure>
+      </v-card-text>
+      <v-card-actions>
+        <v-spacer />
+        <v-btn variant="text" @click="takeTheirs">{{ text.conflict.takeTheirs }}</v-btn>
+        <v-btn variant="text" @click="keepBoth">{{ text.conflict.keepBoth }}</v-btn>
+        <v-btn variant="flat" color="on-background" @click="keepMine">{{ text.conflict.keepMine }}</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.states {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+}
+canvas {
+  width: 100%;
+  background: var(--surround);
+  border-radius: 4px;
+}
+</style>

@@ -1,0 +1,187 @@
+<script setup lang="ts">
+// The source of the layer: its words and how they are set, or the colour of a ground.
+import { computed, ref, watch } from "vue";
+import FontChooser from "@/components/FontChooser.vue";
+import ChoiceField from "@/components/fields/ChoiceField.vue";
+import ColourField from "@/components/fields/ColourField.vue";
+import NumberField from "@/components/fields/NumberField.vue";
+import { constant, numberOf, type Lettering } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useNotices } from "@/stores/notices";
+import { text } from "@/text";
+
+const bench = useBench();
+const catalogue = useCatalogue();
+const notices = useNotices();
+
+const lettering = computed(() => (bench.layer?.kind === "lettering" ? (bench.layer as Lettering) : null));
+const styles = computed(
+  () => catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.styles ?? [],
+);
+const size = ref(0);
+watch(() => numberOf(lettering.value?.source.size), (value) => (size.value = value), { immediate: true });
+
+function setSource(changes: object, gesture: string | null = null) {
+  bench.setLayer(lettering.value!.id, { source: { ...lettering.value!.source, ...changes } }, gesture);
+}
+function setPlacement(changes: object, gesture: string) {
+  bench.setLayer(lettering.value!.id, { placement: { ...lettering.value!.placement, ...changes } }, gesture);
+}
+function setWords(words: string) {
+  const named = lettering.value!.name === lettering.value!.source.text ? { name: words.slice(0, 200) } : {};
+  bench.setLayer(
+    lettering.value!.id,
+    { ...named, source: { ...lettering.value!.source, text: words.slice(0, 2000) } },
+    "words",
+  );
+}
+async function swapFont(font: string) {
+  const fault = await bench.swapWord(lettering.value!.id, { font });
+  if (fault !== null) notices.fault(fault);
+}
+async function resize() {
+  if (size.value === numberOf(lettering.value?.source.size)) return;
+  const fault = await bench.resizeLook(lettering.value!.id, size.value);
+  if (fault !== null) notices.fault(fault);
+  size.value = numberOf(lettering.value?.source.size);
+}
+const placed = [
+  ["x", -2000, 2000, "px"], ["y", -2000, 2000, "px"], ["z", -2000, 1500, "px"],
+  ["turn_x", -60, 60, "°"], ["turn_y", -60, 60, "°"], ["turn_z", -180, 180, "°"],
+] as const;
+const names: Record<string, string> = {
+  x: "Across", y: "Down", z: "Forward", turn_x: "Tilt", turn_y: "Swing", turn_z: "Turn",
+};
+</script>
+
+<template>
+  <section v-if="lettering" :aria-label="text.bench.lettering">
+    <h2>{{ text.bench.lettering }}</h2>
+    <v-textarea
+      class="words"
+      :model-value="lettering.source.text"
+      :aria-label="text.bench.words"
+      rows="1"
+      auto-grow
+      maxlength="2000"
+      @update:model-value="setWords($event)"
+      @blur="bench.endGesture()"
+    />
+    <div class="row">
+      <span>{{ text.fonts.title }}</span>
+      <FontChooser
+        :model-value="lettering.source.font"
+        :word="lettering.source.text"
+        :label="text.fonts.title"
+        @update:model-value="swapFont"
+      />
+    </div>
+    <ChoiceField
+      v-if="styles.length > 1"
+      label="Style"
+      :model-value="lettering.source.style || styles[0]!"
+      :choices="styles"
+      @update:model-value="setSource({ style: $event })"
+    />
+    <NumberField
+      :label="text.bench.size"
+      :help="text.bench.sizeHelp"
+      :model-value="size"
+      :low="1"
+      :high="8000"
+      :usual="[20, 1000]"
+      unit="px"
+      @update:model-value="size = $event"
+      @done="resize"
+    />
+    <NumberField
+      label="Letter spacing"
+      :model-value="numberOf(lettering.source.letter_spacing)"
+      :low="-2000"
+      :high="4000"
+      :usual="[-40, 200]"
+      :standard="0"
+      unit="px"
+      @update:model-value="setSource({ letter_spacing: $event }, 'letter_spacing')"
+      @start="bench.dragging = true"
+      @done="bench.endGesture()"
+    />
+    <NumberField
+      label="Line spacing"
+      :model-value="numberOf(lettering.source.line_spacing, 1)"
+      :low="0"
+      :high="10"
+      :usual="[0.5, 2]"
+      :standard="1"
+      @update:model-value="setSource({ line_spacing: $event }, 'line_spacing')"
+      @start="bench.dragging = true"
+      @done="bench.endGesture()"
+    />
+    <ChoiceField
+      label="Align"
+      :model-value="lettering.source.align"
+      :choices="['left', 'centre', 'right']"
+      @update:model-value="setSource({ align: $event })"
+    />
+    <h3>Placement</h3>
+    <NumberField
+      v-for="[name, low, high, unit] in placed"
+      :key="name"
+      :label="names[name]!"
+      :model-value="numberOf(lettering.placement[name])"
+      :low="unit === '°' ? -3600 : -100000"
+      :high="unit === '°' ? 3600 : 100000"
+      :usual="[low, high]"
+      :standard="0"
+      :unit="unit"
+      @update:model-value="setPlacement({ [name]: $event }, `placement.${name}`)"
+      @start="bench.dragging = true"
+      @done="bench.endGesture()"
+    />
+    <NumberField
+      label="Scale"
+      :model-value="numberOf(lettering.placement.scale, 1)"
+      :low="0"
+      :high="100"
+      :usual="[0, 3]"
+      :standard="1"
+      unit="%"
+      @update:model-value="setPlacement({ scale: $event }, 'placement.scale')"
+      @start="bench.dragging = true"
+      @done="bench.endGesture()"
+    />
+  </section>
+  <section v-else-if="bench.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">
+    <h2>{{ text.bench.ground }}</h2>
+    <ColourField
+      label="Colour"
+      :model-value="String(constant(bench.layer.source.colour))"
+      @update:model-value="bench.setLayer(bench.layer!.id, { source: { colour: $event } }, 'ground')"
+      @done="bench.endGesture()"
+    />
+  </section>
+  <section v-else>
+    <h2>{{ text.bench.beneath }}</h2>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 15px;
+  margin-bottom: 6px;
+}
+h3 {
+  margin-top: 10px;
+}
+.words {
+  margin-bottom: 6px;
+}
+.row {
+  display: grid;
+  grid-template-columns: 96px 1fr;
+  gap: 8px;
+  min-height: 30px;
+  align-items: center;
+}
+</style>

@@ -1,0 +1,179 @@
+<script setup lang="ts">
+// The relief cut open along the dashed line, on the same x axis as the proof.
+import { useElementSize } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
+import { api, session } from "@/api/client";
+import { startDrag } from "@/composables/useDrag";
+import { useLatest } from "@/composables/useLatest";
+import { numberOf, settingOf } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useProof } from "@/stores/proof";
+import { text } from "@/text";
+
+const bench = useBench();
+const catalogue = useCatalogue();
+const proof = useProof();
+const board = ref<HTMLElement | null>(null);
+const { height: tall } = useElementSize(board);
+const TONES = 16;
+const LABELS = 14;
+
+const samples = computed(() => {
+  const seen = Math.round(proof.frame.width * proof.scale);
+  return Math.min(Math.max(seen, 64), 1400);
+});
+/** The step whose input the tone line shows: the selected one where it reads brightness. */
+const reader = computed(() => (bench.step?.step.startsWith("tone.") ? bench.step : undefined));
+const question = computed(() =>
+  bench.layer && proof.pane.width && !bench.dragging
+    ? {
+        session,
+        document: bench.title,
+        layer: bench.layer.id,
+        at: proof.cut * proof.frame.height,
+        samples: samples.value,
+        before: reader.value?.id,
+      }
+    : null,
+);
+const { answer } = useLatest(
+  question,
+  async (body, signal) => (await api.POST("/api/section", { body, signal })).data,
+  60,
+);
+// While a hand moves, the last one stays.
+const section = ref(answer.value);
+watch(answer, (now) => (section.value = now ?? section.value));
+
+const room = computed(() => Math.max(tall.value - TONES - LABELS - 12, 10));
+const highest = computed(() => Math.max(...(section.value?.height ?? []).map((each) => Math.abs(each ?? 0)), 1e-3));
+const x = (index: number, count: number) => proof.left + ((index + 0.5) / count) * proof.frame.width * proof.scale;
+
+function runs(values: (number | null)[], y: (value: number) => number, closed: boolean): string {
+  let path = "";
+  let first: number | null = null;
+  values.forEach((value, i) => {
+    if (value === null) return;
+    const before = values[i - 1] ?? null;
+    if (before === null) {
+      first = i;
+      path += closed ? `M${x(i, values.length)} ${y(0)}L` : "M";
+    } else if (i !== first) path += "L";
+    path += `${x(i, values.length).toFixed(1)} ${y(value).toFixed(1)}`;
+    if (closed && (values[i + 1] ?? null) === null) path += `L${x(i, values.length)} ${y(0)}Z`;
+  });
+  return path;
+}
+const base = computed(() => LABELS + room.value);
+const relief = computed(() =>
+  runs(section.value?.height ?? [], (h) => base.value - (Math.max(h, 0) / highest.value) * (room.value - 4), true),
+);
+const tone = computed(() => runs(section.value?.tone ?? [], (t) => base.value - t * (room.value - 4), false));
+const colours = computed(() => {
+  const codes = section.value?.colours ?? [];
+  const stops = codes.map((code, i) => `${code} ${((i / codes.length) * 100).toFixed(2)}% ${(((i + 1) / codes.length) * 100).toFixed(2)}%`);
+  return stops.length ? `linear-gradient(to right, ${stops.join(",")})` : "none";
+});
+const toneLabel = computed(() =>
+  reader.value
+    ? text.bench.toneBefore(catalogue.entry(reader.value.step)?.label ?? "")
+    : text.bench.tone,
+);
+
+// Dragging the curve up or down changes the height of the selected relief
+const shaped = computed(() => {
+  const step = bench.step?.step.startsWith("relief.") ? bench.step : undefined;
+  const setting = step && catalogue.entry(step.step)?.settings.find((each) => each.name === "height");
+  return step && setting ? { step, setting } : null;
+});
+function press(event: PointerEvent) {
+  const target = shaped.value;
+  if (!target) return;
+  const before = numberOf(settingOf(target.step, target.setting));
+  const full = Math.abs(before) > 1e-3 ? before : Number(target.setting.default);
+  bench.dragging = true;
+  startDrag(
+    event,
+    ({ dy, fine }) => {
+      const share = (-dy / room.value) * (fine ? 0.1 : 1);
+      const wanted = before + Math.abs(full) * share;
+      const held = Math.min(Math.max(wanted, target.setting.low ?? -1e6), target.setting.high ?? 1e6);
+      bench.set("height", Math.round(held * 1000) / 1000);
+    },
+    () => bench.endGesture(),
+  );
+}
+</script>
+
+<template>
+  <section class="section" :aria-label="text.bench.section">
+    <aside>
+      <h2>{{ text.bench.section }}</h2>
+      <p class="quiet">{{ text.bench.sectionHelp }} {{ shaped ? text.bench.sectionDrag : "" }}</p>
+    </aside>
+    <div ref="board" class="board" :class="{ shaped }" @pointerdown="press">
+      <svg width="100%" :height="base + 2" role="img" :aria-label="text.bench.sectionHelp">
+        <path class="relief" :d="relief" />
+        <path class="tone" :d="tone" />
+        <line class="ground" x1="0" x2="100%" :y1="base" :y2="base" />
+        <text x="6" y="11" class="name relief-name">{{ text.bench.height }}</text>
+        <text x="50" y="11" class="name tone-name">{{ toneLabel }}</text>
+      </svg>
+      <div
+        class="colours"
+        :style="{ background: colours, left: `${proof.left}px`, width: `${proof.frame.width * proof.scale}px` }"
+      ></div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.section {
+  display: grid;
+  grid-template-columns: 204px 1fr;
+  border-top: 1px solid var(--line);
+  min-height: 0;
+}
+aside {
+  padding: 8px 12px;
+  border-right: 1px solid var(--line);
+}
+.board {
+  position: relative;
+  overflow: hidden;
+  touch-action: none;
+}
+.board.shaped {
+  cursor: ns-resize;
+}
+svg {
+  display: block;
+}
+.relief {
+  fill: color-mix(in srgb, #b89a4a 45%, transparent);
+  stroke: var(--stage-relief);
+}
+.tone {
+  fill: none;
+  stroke: var(--accent);
+  stroke-width: 1.5;
+}
+.ground {
+  stroke: var(--stage-relief);
+}
+.name {
+  font-size: 11px;
+}
+.relief-name {
+  fill: var(--stage-relief);
+}
+.tone-name {
+  fill: var(--accent);
+}
+.colours {
+  position: absolute;
+  bottom: 6px;
+  height: 16px;
+}
+</style>

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+// One step: a picture of the work after it.
+import { mdiContentCopy, mdiDelete, mdiPower } from "@mdi/js";
+import type { Step } from "@/model/title";
+import { text } from "@/text";
+
+defineProps<{ step: Step; label: string; picture?: string; chosen: boolean; marked: boolean }>();
+const emit = defineEmits<{ choose: []; toggle: []; duplicate: []; remove: [] }>();
+</script>
+
+<template>
+  <div class="card" :class="{ chosen, off: !step.on, marked }" draggable="true">
+    <button
+      class="plain pick"
+      type="button"
+      :aria-pressed="chosen"
+      :aria-label="step.on ? label : `${label}, ${text.bench.off}`"
+      :title="text.bench.keys"
+      @click="emit('choose')"
+    >
+      <img v-if="picture" :src="picture" alt="" draggable="false" />
+      <span v-else class="blank"></span>
+      <span class="name">{{ label }}<template v-if="!step.on">, {{ text.bench.off }}</template></span>
+    </button>
+    <div class="acts">
+      <v-btn
+        :icon="mdiPower"
+        size="18"
+        variant="flat"
+        :aria-label="`${step.on ? text.bench.switchOff : text.bench.switchOn}: ${label}`"
+        :aria-pressed="step.on"
+        @click="emit('toggle')"
+      />
+      <v-btn
+        :icon="mdiContentCopy"
+        size="18"
+        variant="flat"
+        :aria-label="`${text.act.duplicate}: ${label}`"
+        @click="emit('duplicate')"
+      />
+      <v-btn
+        :icon="mdiDelete"
+        size="18"
+        variant="flat"
+        :aria-label="`${text.act.remove}: ${label}`"
+        @click="emit('remove')"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.card {
+  position: relative;
+  width: 92px;
+  font-size: 12px;
+}
+.card.marked::before {
+  content: "";
+  position: absolute;
+  left: -5px;
+  top: 0;
+  height: 54px;
+  border-left: 3px solid var(--accent);
+}
+.pick {
+  width: 100%;
+}
+img,
+.blank {
+  display: block;
+  width: 90px;
+  height: 50px;
+  border-radius: 4px;
+  background: var(--surround);
+  margin: 1px;
+}
+.chosen img,
+.chosen .blank {
+  outline: 3px solid var(--accent);
+}
+.off img {
+  opacity: 0.35;
+}
+.off .name {
+  color: var(--quiet);
+}
+.name {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.acts {
+  position: absolute;
+  top: 32px;
+  right: 4px;
+  display: none;
+  gap: 2px;
+}
+.card:hover .acts,
+.card:focus-within .acts {
+  display: flex;
+}
+.acts :deep(.v-icon) {
+  font-size: 12px;
+}
+</style>

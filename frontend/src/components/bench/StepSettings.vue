@@ -1,0 +1,104 @@
+<script setup lang="ts">
+// The settings of the selected step, made from the catalogue.
+import { computed } from "vue";
+import { api, session } from "@/api/client";
+import SettingField from "@/components/fields/SettingField.vue";
+import NumberField from "@/components/fields/NumberField.vue";
+import { useLatest } from "@/composables/useLatest";
+import { counts, numberOf, settingOf } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useProof } from "@/stores/proof";
+import { text } from "@/text";
+
+const bench = useBench();
+const catalogue = useCatalogue();
+const proof = useProof();
+
+const step = computed(() => bench.step!);
+const entry = computed(() => catalogue.entry(step.value.step));
+const settings = computed(() =>
+  (entry.value?.settings ?? []).filter((each) => counts(step.value, entry.value!, each)),
+);
+const readsTones = computed(
+  () => entry.value?.stage === "tone" || entry.value?.settings.some((each) => each.kind === "stops" && entry.value?.stage === "tone"),
+);
+
+const SCALE = 0.25;
+const question = computed(() =>
+  readsTones.value && !bench.dragging
+    ? { session, document: bench.title, layer: bench.layer!.id, step: step.value.id, scale: SCALE }
+    : null,
+);
+const { answer: fresh } = useLatest(
+  question,
+  async (body, signal) => (await api.POST("/api/tones", { body, signal })).data,
+  120,
+);
+const places = computed(() => {
+  const tones = fresh.value;
+  return tones ? { ...tones, bytes: Uint8Array.from(atob(tones.places), (c) => c.charCodeAt(0)) } : null;
+});
+/** Brightness under the pointer before this step, or null outside the lettering. */
+const pointer = computed(() => {
+  const at = proof.pointer;
+  const map = places.value;
+  if (!at || !map) return null;
+  const [x, y] = [Math.floor(at.x * SCALE), Math.floor(at.y * SCALE)];
+  if (x < 0 || y < 0 || x >= map.width || y >= map.height) return null;
+  const byte = map.bytes[y * map.width + x] ?? 255;
+  return byte === 255 ? null : byte / 254;
+});
+
+function beside(name: string): number {
+  const other = entry.value?.settings.find((each) => each.name === name);
+  return other ? numberOf(settingOf(step.value, other)) : 0;
+}
+function start() {
+  bench.dragging = true;
+}
+function change(name: string, value: unknown) {
+  bench.set(name, value);
+}
+</script>
+
+<template>
+  <section v-if="entry" :aria-label="entry.label">
+    <h2>{{ entry.label }}</h2>
+    <p class="quiet help">{{ entry.help }}</p>
+    <SettingField
+      v-for="setting in settings"
+      :key="setting.name"
+      :setting="setting"
+      :value="settingOf(step, setting)"
+      :histogram="readsTones ? fresh?.histogram : null"
+      :pointer="readsTones ? pointer : null"
+      :slide="beside('slide')"
+      :repeats="beside('repeats') || 1"
+      @change="change(setting.name, $event)"
+      @start="start"
+      @done="bench.endGesture()"
+    />
+    <NumberField
+      :label="text.bench.strength"
+      :help="text.bench.strengthHelp"
+      :model-value="numberOf(step.strength, 1)"
+      :low="0"
+      :high="1"
+      :standard="1"
+      unit="%"
+      @update:model-value="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
+      @start="start"
+      @done="bench.endGesture()"
+    />
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 15px;
+}
+.help {
+  margin-bottom: 10px;
+}
+</style>

@@ -1,0 +1,167 @@
+<script setup lang="ts">
+// A number: slider, typed sums, arrow keys, drag on the label (Shift: fine), double click: default.
+import { computed, ref, watch } from "vue";
+import { startDrag } from "@/composables/useDrag";
+import { calculate } from "@/model/arithmetic";
+import { text } from "@/text";
+
+const props = withDefaults(
+  defineProps<{
+    label: string;
+    modelValue: number;
+    low: number;
+    high: number;
+    /** The slider's own range, where the limits are wider than what is usual. */
+    usual?: [number, number];
+    unit?: string;
+    standard?: number;
+    whole?: boolean;
+    help?: string;
+  }>(),
+  { usual: undefined, unit: "", standard: undefined, whole: false, help: "" },
+);
+const emit = defineEmits<{ "update:modelValue": [value: number]; done: []; start: [] }>();
+
+const factor = computed(() => (props.unit === "%" ? 100 : 1));
+const range = computed<[number, number]>(() => {
+  const [low, high] = props.usual ?? [props.low, props.high];
+  return [Math.min(low, props.modelValue), Math.max(high, props.modelValue)];
+});
+const stepSize = computed(() => {
+  if (props.whole) return 1;
+  const span = (range.value[1] - range.value[0]) * factor.value;
+  return (span > 150 ? 1 : span > 15 ? 0.1 : 0.01) / factor.value;
+});
+
+const words = ref("");
+const editing = ref(false);
+const wrong = ref(false);
+watch(() => props.modelValue, show, { immediate: true });
+
+function show() {
+  if (editing.value) return;
+  const shown = props.modelValue * factor.value;
+  words.value = String(Math.round(shown * 100) / 100);
+}
+
+function held(value: number): number {
+  const within = Math.min(Math.max(value, props.low), props.high);
+  return props.whole ? Math.round(within) : Math.round(within * 1e4) / 1e4;
+}
+
+function give(value: number) {
+  if (Number.isFinite(value)) emit("update:modelValue", held(value));
+}
+
+function finish() {
+  editing.value = false;
+  const value = calculate(words.value.replace(props.unit, ""));
+  wrong.value = value === null;
+  if (value !== null) give(value / factor.value);
+  show();
+  emit("done");
+}
+
+function nudge(event: KeyboardEvent, direction: number) {
+  event.preventDefault();
+  const size = stepSize.value * (event.shiftKey ? 10 : 1);
+  editing.value = false;
+  give(props.modelValue + direction * size);
+  emit("done");
+}
+
+function scrub(press: PointerEvent) {
+  const before = props.modelValue;
+  const span = range.value[1] - range.value[0];
+  emit("start");
+  startDrag(
+    press,
+    ({ dx, fine }) => give(before + (dx * span) / (fine ? 2000 : 220)),
+    () => emit("done"),
+  );
+}
+
+function reset() {
+  if (props.standard === undefined) return;
+  give(props.standard);
+  emit("done");
+}
+</script>
+
+<template>
+  <div class="number">
+    <span class="label" :title="help" @pointerdown="scrub" @dblclick="reset">{{ label }}</span>
+    <v-slider
+      :model-value="modelValue"
+      :min="range[0]"
+      :max="range[1]"
+      :step="stepSize"
+      :aria-label="label"
+      @update:model-value="give($event)"
+      @start="emit('start')"
+      @end="emit('done')"
+      @dblclick="reset"
+    />
+    <span class="typed" :class="{ wrong }">
+      <input
+        v-model="words"
+        class="mono"
+        inputmode="decimal"
+        :aria-label="`${label}, ${unit || text.bench.size}`"
+        @focus="editing = true; ($event.target as HTMLInputElement).select()"
+        @blur="finish"
+        @keydown.enter="($event.target as HTMLInputElement).blur()"
+        @keydown.up="nudge($event, 1)"
+        @keydown.down="nudge($event, -1)"
+      />
+      <span v-if="unit" class="unit mono">{{ unit }}</span>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.number {
+  display: grid;
+  grid-template-columns: 96px 1fr 66px;
+  align-items: center;
+  gap: 8px;
+  min-height: 27px;
+}
+.label {
+  cursor: ew-resize;
+  user-select: none;
+  touch-action: none;
+  overflow-wrap: anywhere;
+  line-height: 1.15;
+}
+.typed {
+  display: flex;
+  align-items: center;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--raised);
+  padding: 1px 5px;
+}
+.typed:focus-within {
+  border-color: var(--accent);
+}
+.typed.wrong {
+  border-color: #a3271b;
+}
+input {
+  width: 100%;
+  min-width: 0;
+  border: 0;
+  outline: none !important;
+  background: none;
+  color: inherit;
+  text-align: right;
+}
+.unit {
+  color: var(--quiet);
+  padding-left: 3px;
+}
+.number :deep(.v-slider.v-input--horizontal) {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+// The control for one setting, by its kind in the catalogue.
+import { computed } from "vue";
+import { constant, isVarying, type CurvePoint, type Stop, type StepSetting } from "@/model/title";
+import { text } from "@/text";
+import ChoiceField from "./ChoiceField.vue";
+import ColourField from "./ColourField.vue";
+import CurveField from "./CurveField.vue";
+import NumberField from "./NumberField.vue";
+import PointField from "./PointField.vue";
+import StopsField from "./StopsField.vue";
+
+const props = defineProps<{
+  setting: StepSetting;
+  value: unknown;
+  histogram?: number[] | null;
+  pointer?: number | null;
+  slide?: number;
+  repeats?: number;
+}>();
+const emit = defineEmits<{ change: [value: unknown]; done: []; start: [] }>();
+
+const plain = computed(() => constant(props.value));
+const numeric = computed(() =>
+  ["length", "angle", "fraction", "number", "count", "seed"].includes(props.setting.kind),
+);
+// Limits are wide so that nothing sensible is refused; a slider over all of them would be blunt.
+const usual = computed<[number, number] | undefined>(() => {
+  const { kind, low, high, default: standard } = props.setting;
+  if (low == null || high == null) return undefined;
+  if (kind === "angle" && high > 360) return [0, 360];
+  if (kind === "length") return [Math.max(low, -40), Math.min(high, Math.max(Number(standard) * 4, 40))];
+  if (kind === "fraction" && high > 1) return [Math.max(low, -1), Math.min(high, 2)];
+  if (kind === "number" && high > 100) return [low, 200];
+  if (kind === "seed") return [0, 100];
+  return undefined;
+});
+const common = computed(() => ({ label: props.setting.label, help: props.setting.help }));
+</script>
+
+<template>
+  <div v-if="isVarying(value)" class="moves">
+    <span>{{ setting.label }}</span>
+    <span class="quiet">{{ text.bench.moves }}</span>
+    <button class="plain" type="button" @click="emit('change', plain); emit('done')">
+      {{ text.bench.makeConstant }}
+    </button>
+  </div>
+  <NumberField
+    v-else-if="numeric"
+    v-bind="common"
+    :model-value="Number(plain)"
+    :low="setting.low ?? -1e6"
+    :high="setting.high ?? 1e6"
+    :usual="usual"
+    :unit="setting.unit"
+    :standard="Number(setting.default)"
+    :whole="setting.kind === 'count' || setting.kind === 'seed'"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+    @start="emit('start')"
+  />
+  <ColourField
+    v-else-if="setting.kind === 'colour'"
+    v-bind="common"
+    :model-value="String(plain)"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <ChoiceField
+    v-else-if="setting.kind === 'choice'"
+    v-bind="common"
+    :model-value="String(plain)"
+    :choices="setting.choices ?? []"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <PointField
+    v-else-if="setting.kind === 'point'"
+    v-bind="common"
+    :model-value="(plain as [number, number])"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <CurveField
+    v-else-if="setting.kind === 'curve'"
+    v-bind="common"
+    :model-value="(plain as CurvePoint[])"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <StopsField
+    v-else-if="setting.kind === 'stops'"
+    :model-value="(plain as Stop[])"
+    :histogram="histogram"
+    :pointer="pointer"
+    :slide="slide"
+    :repeats="repeats"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+    @start="emit('start')"
+  />
+  <v-switch
+    v-else-if="setting.kind === 'switch'"
+    :label="setting.label"
+    :model-value="Boolean(plain)"
+    @update:model-value="emit('change', Boolean($event)); emit('done')"
+  />
+</template>
+
+<style scoped>
+.moves {
+  display: flex;
+  gap: 10px;
+  min-height: 27px;
+  align-items: center;
+}
+.moves button {
+  text-decoration: underline;
+}
+</style>

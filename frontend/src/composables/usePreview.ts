@@ -1,0 +1,97 @@
+// The picture that follows the hand: one request at a time, always for the newest state.
+import { onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
+import { api, saidBy, session } from "@/api/client";
+import type { Title } from "@/model/title";
+
+export interface PreviewAsk {
+  document: Title;
+  scale: number;
+  tap: string;
+  layer?: string;
+}
+
+export interface Shown {
+  image: ImageData;
+  ask: PreviewAsk;
+  coarse: boolean;
+}
+
+const LAG = 70; // milliseconds that a picture may take while the hand moves
+
+export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof") {
+  const shown = shallowRef<Shown | null>(null);
+  const notices = ref<string[]>([]);
+  const fault = ref("");
+  const busy = ref(false);
+  let full = 0; // what a picture at full scale took lately
+  let pending = false;
+  let fine: AbortController | null = null;
+  let stopped = false;
+
+  async function run(): Promise<void> {
+    if (busy.value) {
+      pending = true;
+      if (moving.value) fine?.abort(); // a fine picture of an old state helps nobody
+      return;
+    }
+    const wanted = ask.value;
+    if (!wanted || stopped) return;
+    busy.value = true;
+    pending = false;
+    const coarse = moving.value && full > LAG;
+    const share = coarse ? Math.max(0.3, Math.sqrt(LAG / full)) : 1;
+    const control = new AbortController();
+    fine = coarse ? null : control;
+    const began = performance.now();
+    try {
+      await load(wanted, wanted.scale * share, coarse, control.signal);
+      const took = performance.now() - began;
+      const atFull = took / (share * share);
+      full = full === 0 ? atFull : 0.6 * full + 0.4 * atFull;
+    } catch (error) {
+      if (!control.signal.aborted) {
+        fault.value = saidBy(error);
+        if (error instanceof TypeError) setTimeout(() => void run(), 2000); // no connection
+      }
+    } finally {
+      busy.value = false;
+      if (pending || (!moving.value && shown.value?.coarse && !fault.value)) void run();
+    }
+  }
+
+  async function load(wanted: PreviewAsk, scale: number, coarse: boolean, signal: AbortSignal) {
+    const answer = await api.POST("/api/preview", {
+      body: {
+        session,
+        lane,
+        document: wanted.document,
+        scale,
+        time: 0,
+        tap: wanted.tap as "picture",
+        layer: wanted.layer,
+      },
+      parseAs: "arrayBuffer",
+      signal,
+    });
+    if (answer.response.status === 204) return;
+    if (answer.error) {
+      fault.value = saidBy(answer.error);
+      return;
+    }
+    const [width, height] = (answer.response.headers.get("X-Size") ?? "0 0").split(" ").map(Number);
+    const pixels = new Uint8ClampedArray(answer.data as unknown as ArrayBuffer);
+    fault.value = "";
+    notices.value = JSON.parse(decodeURIComponent(answer.response.headers.get("X-Notices") ?? "%5B%5D"));
+    shown.value = { image: new ImageData(pixels, width ?? 1, height ?? 1), ask: wanted, coarse };
+  }
+
+  watch(ask, () => void run(), { immediate: true });
+  watch(moving, (now) => {
+    if (!now && shown.value?.coarse) void run();
+  });
+  onScopeDispose(() => {
+    stopped = true;
+    fine?.abort();
+  });
+  return { shown, notices, fault, busy };
+}

@@ -1,0 +1,93 @@
+// The title document as the API describes it, and changes to it that leave the old one alone.
+import type { components } from "@/api/schema";
+
+type Schemas = components["schemas"];
+export type Title = Schemas["Title"];
+export type Layer = Title["layers"][number];
+export type Lettering = Schemas["Lettering"];
+export type Step = Schemas["Step"];
+export type Light = Schemas["DistantLight"];
+export type StepEntry = Schemas["StepEntry"];
+export type StepSetting = Schemas["StepSetting"];
+export type FontEntry = Schemas["FontEntry"];
+
+export interface Stop {
+  place: number;
+  colour: string;
+  midpoint: number;
+}
+export type CurvePoint = [number, number];
+
+export function isVarying(value: unknown): value is { pegs?: { value: unknown }[]; value?: unknown } {
+  return (
+    typeof value === "object" && value !== null && !Array.isArray(value) &&
+    ("pegs" in value || "drift" in value)
+  );
+}
+
+/** The value at the first peg, or the value itself: what a still shows at its start. */
+export function constant(value: unknown): unknown {
+  if (!isVarying(value)) return value;
+  return value.pegs?.[0]?.value ?? value.value;
+}
+
+export function numberOf(value: unknown, otherwise = 0): number {
+  const plain = constant(value);
+  return typeof plain === "number" ? plain : otherwise;
+}
+
+export function withLayer(title: Title, id: string, change: (layer: Layer) => Layer): Title {
+  return { ...title, layers: title.layers.map((each) => (each.id === id ? change(each) : each)) };
+}
+
+export function withStep(title: Title, id: string, change: (step: Step) => Step): Title {
+  return {
+    ...title,
+    layers: title.layers.map((layer) =>
+      layer.build.some((step) => step.id === id)
+        ? { ...layer, build: layer.build.map((step) => (step.id === id ? change(step) : step)) }
+        : layer,
+    ),
+  };
+}
+
+export function withSetting(title: Title, step: string, name: string, value: unknown): Title {
+  return withStep(title, step, (each) => ({ ...each, settings: { ...each.settings, [name]: value } }));
+}
+
+export function withBuild(title: Title, layer: string, build: Step[]): Title {
+  return withLayer(title, layer, (each) => ({ ...each, build }));
+}
+
+export function withLight(title: Title, id: string, change: Partial<Light>): Title {
+  return {
+    ...title,
+    lights: title.lights.map((light) => (light.id === id ? { ...light, ...change } : light)),
+  };
+}
+
+export function settingOf(step: Step, setting: StepSetting): unknown {
+  return step.settings[setting.name] ?? setting.default;
+}
+
+/** Whether a setting counts beside the others' values. */
+export function counts(step: Step, entry: StepEntry, setting: StepSetting): boolean {
+  return Object.entries(setting.when ?? {}).every(([name, value]) => {
+    const other = entry.settings.find((each) => each.name === name);
+    return !other || settingOf(step, other) === value;
+  });
+}
+
+export function newId(): string {
+  return crypto.randomUUID().slice(0, 8);
+}
+
+export function moved<T>(list: readonly T[], from: number, to: number): T[] {
+  const copy = [...list];
+  copy.splice(to, 0, ...copy.splice(from, 1));
+  return copy;
+}
+
+export function frontLettering(title: Title): Layer | undefined {
+  return [...title.layers].reverse().find((layer) => layer.kind === "lettering") ?? title.layers.at(-1);
+}

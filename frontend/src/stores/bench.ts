@@ -1,0 +1,142 @@
+// The title on the bench: its document, what is selected, and how it changes.
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api } from "@/api/client";
+import {
+  frontLettering, moved, newId, withBuild, withLayer, withSetting, withStep,
+  type Layer, type Step, type Title,
+} from "@/model/title";
+import { useHistory } from "./history";
+import { useSaving } from "./saving";
+
+export const useBench = defineStore("bench", () => {
+  const id = ref("");
+  const ready = ref(false);
+  const history = useHistory<Title | null>(null);
+  const saving = shallowRef(useSaving(""));
+  const layerId = ref("");
+  const stepId = ref<string | null>(null);
+  const dragging = ref(false);
+
+  const title = computed(() => history.now.value as Title);
+  const layer = computed<Layer | undefined>(
+    () => title.value?.layers.find((each) => each.id === layerId.value) ?? frontLettering(title.value),
+  );
+  const step = computed<Step | undefined>(
+    () => layer.value?.build.find((each) => each.id === stepId.value),
+  );
+
+  /** Opens a title; false where it is not there. Rejects where the studio does not answer. */
+  async function open(wanted: string): Promise<boolean> {
+    ready.value = false;
+    const { data } = await api.GET("/api/titles/{title_id}", {
+      params: { path: { title_id: wanted } },
+    });
+    if (!data) return false;
+    id.value = wanted;
+    saving.value = useSaving(wanted);
+    saving.value.version.value = data.version;
+    const draft = saving.value.draft();
+    history.restart(draft?.document ?? data.document);
+    if (draft) {
+      saving.value.version.value = draft.version;
+      saving.value.want(draft.document);
+    }
+    layerId.value = frontLettering(title.value)?.id ?? "";
+    stepId.value = layer.value?.build[0]?.id ?? null;
+    ready.value = true;
+    return true;
+  }
+
+  /** One change. `gesture` names what belongs together for undo, such as one drag. */
+  function change(next: Title, gesture: string | null = null): void {
+    history.push(next, gesture);
+    saving.value.want(next);
+  }
+  function endGesture(): void {
+    history.endGesture();
+    dragging.value = false;
+  }
+  function undo(): void {
+    history.undo();
+    saving.value.want(title.value);
+  }
+  function redo(): void {
+    history.redo();
+    saving.value.want(title.value);
+  }
+  function replace(document: Title): void {
+    history.push(document);
+  }
+
+  function select(layerWanted: string, stepWanted: string | null): void {
+    layerId.value = layerWanted;
+    stepId.value = stepWanted;
+  }
+  function set(name: string, value: unknown): void {
+    if (step.value) change(withSetting(title.value, step.value.id, name, value), `${step.value.id}.${name}`);
+  }
+  function setStep(id: string, changes: Partial<Step>, gesture: string | null = null): void {
+    change(withStep(title.value, id, (each) => ({ ...each, ...changes })), gesture);
+  }
+  function setLayer(id: string, changes: object, gesture: string | null = null): void {
+    change(withLayer(title.value, id, (each) => ({ ...each, ...changes }) as Layer), gesture);
+  }
+
+  function addStep(kind: string, at: number): void {
+    if (!layer.value) return;
+    const added: Step = { id: newId(), step: kind, on: true, strength: 1, where: null, settings: {} };
+    const build = [...layer.value.build];
+    build.splice(at, 0, added);
+    change(withBuild(title.value, layer.value.id, build));
+    stepId.value = added.id;
+  }
+  function duplicateStep(id: string): void {
+    const build = layer.value?.build ?? [];
+    const at = build.findIndex((each) => each.id === id);
+    const original = build[at];
+    if (!layer.value || !original) return;
+    const copy = { ...original, id: newId() };
+    change(withBuild(title.value, layer.value.id, [...build.slice(0, at + 1), copy, ...build.slice(at + 1)]));
+    stepId.value = copy.id;
+  }
+  function removeStep(id: string): void {
+    const build = layer.value?.build ?? [];
+    const at = build.findIndex((each) => each.id === id);
+    if (!layer.value || at < 0) return;
+    const left = build.filter((each) => each.id !== id);
+    change(withBuild(title.value, layer.value.id, left));
+    stepId.value = (left[at] ?? left[at - 1])?.id ?? null;
+  }
+  function moveStep(id: string, to: number): void {
+    const build = layer.value?.build ?? [];
+    const from = build.findIndex((each) => each.id === id);
+    const end = Math.max(0, Math.min(to, build.length - 1));
+    if (layer.value && from >= 0 && from !== end) {
+      change(withBuild(title.value, layer.value.id, moved(build, from, end)));
+    }
+  }
+
+  /** Acts of the engine on the whole document: another word, font or size in the same look. */
+  async function swapWord(id: string, to: { text?: string; font?: string }): Promise<string | null> {
+    return adopt(await api.POST("/api/look/swap", { body: { document: title.value, layer: id, ...to } }));
+  }
+  async function resizeLook(id: string, size: number): Promise<string | null> {
+    return adopt(
+      await api.POST("/api/look/resize", { body: { document: title.value, layer: id, size } }),
+    );
+  }
+  function adopt(answer: { data?: Title; error?: unknown }): string | null {
+    if (answer.data) {
+      change(answer.data);
+      return null;
+    }
+    return (answer.error as { message?: string })?.message ?? "";
+  }
+
+  return {
+    id, ready, history, saving, layerId, stepId, dragging, title, layer, step,
+    open, change, endGesture, undo, redo, replace, select, set, setStep, setLayer,
+    addStep, duplicateStep, removeStep, moveStep, swapWord, resizeLook,
+  };
+});

@@ -1,0 +1,48 @@
+// How the proof is looked at: tap, zoom and pan, the cut, and where the pointer is.
+import { defineStore } from "pinia";
+import { computed, reactive, ref } from "vue";
+
+const ROOM = 8; // pixels around a fitted frame
+
+export const useProof = defineStore("proof", () => {
+  const tap = ref("picture");
+  const pane = reactive({ width: 0, height: 0 });
+  const frame = reactive({ width: 1920, height: 1080 });
+  const zoom = ref<number | null>(null); // null: fitted
+  const pan = reactive({ x: 0, y: 0 });
+  const cut = ref(0.42); // share of the frame's height
+  const pointer = ref<{ x: number; y: number } | null>(null); // frame pixels
+  const surround = ref<"grey" | "black" | "white" | "chequer">("grey");
+
+  const fitted = computed(() =>
+    Math.max(
+      Math.min((pane.width - 2 * ROOM) / frame.width, (pane.height - 2 * ROOM) / frame.height),
+      0.01,
+    ),
+  );
+  const scale = computed(() => zoom.value ?? fitted.value);
+  const left = computed(() => (pane.width - frame.width * scale.value) / 2 + pan.x);
+  const top = computed(() => (pane.height - frame.height * scale.value) / 2 + pan.y);
+
+  function fit(): void {
+    zoom.value = null;
+    pan.x = pan.y = 0;
+  }
+  /** Zoom so that the place at (x, y) in the pane stays where it is. */
+  function zoomTo(wanted: number, x = pane.width / 2, y = pane.height / 2): void {
+    const next = Math.min(Math.max(wanted, 0.05), 8);
+    const [fx, fy] = [(x - left.value) / scale.value, (y - top.value) / scale.value];
+    zoom.value = next;
+    pan.x = x - fx * next - (pane.width - frame.width * next) / 2;
+    pan.y = y - fy * next - (pane.height - frame.height * next) / 2;
+  }
+  function panBy(x: number, y: number): void {
+    zoom.value ??= fitted.value;
+    pan.x += x;
+    pan.y += y;
+  }
+  function toFrame(x: number, y: number): { x: number; y: number } {
+    return { x: (x - left.value) / scale.value, y: (y - top.value) / scale.value };
+  }
+  return { tap, pane, frame, zoom, pan, cut, pointer, surround, scale, left, top, fit, zoomTo, panBy, toFrame };
+});
