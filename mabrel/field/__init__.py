@@ -1,9 +1,17 @@
 """Calculations on the pixel grid: distance, inflate, blur, normals, noise."""
 
-from mabrel.field.blur import blur_margin, gaussian_blur
+from mabrel.field.blur import blur_margin, gaussian_blur, softened
 from mabrel.field.distance import signed_distance
 from mabrel.field.inflate import inflate
 from mabrel.field.normals import normals
 from mabrel.field.noise import value_noise
 
-__all__ = ["blur_margin", "gaussian_blur", "inflate", "normals", "signed_distance", "value_noise"]
+__all__ = [
+    "blur_margin",
+    "gaussian_blur",
+    "inflate",
+    "normals",
+    "signed_distance",
+    "softened",
+    "value_noise",
+]

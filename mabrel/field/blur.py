@@ -41,6 +41,21 @@ def gaussian_blur(image: NDArray[np.float32], sigma: float) -> NDArray[np.float3
     return _by_pyramid(image, sigma, halvings)
 
 
+def softened(
+    height: NDArray[np.float32], inside: NDArray[np.float32], sigma: float
+) -> NDArray[np.float32]:
+    """Blur a relief (H, W) inside its outline, with nothing drawn in from beyond it.
+
+    `inside` is the coverage (H, W) that weighs each place; where that is 0 all around, so is
+    the result. Below 1/20 pixel of `sigma` the relief comes back as it is.
+    """
+    if sigma < 0.05:
+        return height
+    weight = gaussian_blur(inside, sigma)
+    blurred = gaussian_blur(height * inside, sigma)
+    return np.asarray(blurred / np.maximum(weight, np.float32(1e-4)), np.float32)
+
+
 def _by_kernel(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
     size = 2 * math.ceil(_REACH * sigma) + 1
     kernel = cv2.getGaussianKernel(size, sigma, cv2.CV_32F)

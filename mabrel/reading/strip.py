@@ -32,6 +32,23 @@ def strip_window(title: Title, aspect: float, *, time: float = 0.0, room: float 
     return Window(x - width / 2, y - height / 2, width, height)
 
 
+def closeup_window(title: Title, layer_id: str, aspect: float, *, time: float = 0.0) -> Window:
+    """A window around the middle of one layer's lettering, so near that steps can be told apart.
+
+    For layers without lettering it is `strip_window`. Raises KeyError for an unknown layer.
+    """
+    layer = title.layer(layer_id)
+    box = _box(title, layer, time) if isinstance(layer, Lettering) else None
+    if box is None or box[2] <= box[0]:
+        return strip_window(title, aspect, time=time)
+    left, top, right, bottom = box
+    height = min((bottom - top) * 1.75, (right - left) * 1.1 / aspect)
+    height = max(height, (right - left) / (3.2 * aspect))
+    x = (left + right) / 2 + title.frame.width / 2
+    y = (top + bottom) / 2 + title.frame.height / 2 + 0.06 * height
+    return Window(x - height * aspect / 2, y - height / 2, height * aspect, height)
+
+
 def _box(title: Title, layer: Lettering, time: float) -> tuple[float, float, float, float]:
     """Left, top, right, bottom of the untilted ink, from the frame's centre."""
     source = layer.source

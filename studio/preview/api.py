@@ -15,7 +15,7 @@ from mabrel import Title as Document
 from mabrel import catalogue, families, new_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
-from mabrel.reading import cut, strip_window, tones_before
+from mabrel.reading import closeup_window, cut, strip_window, tones_before
 from mabrel.render import TAPS, Cancel, Renderer
 from mabrel.source import LetteringStyle, outline_text, svg_path
 from mabrel.steps import STAGES
@@ -225,7 +225,7 @@ async def build_pictures(request: HttpRequest, ask: BuildPicturesRequest):
     """The work after each step of a layer, and every layer by itself."""
 
     def work(renderer: Renderer, cancel: Cancel) -> BuildPictures:
-        window = strip_window(ask.document, ask.width / ask.height, room=1.6)
+        window = closeup_window(ask.document, ask.layer, ask.width / ask.height)
         scale = ask.width / window.width
         document, layer = ask.document, ask.document.layer(ask.layer)
 

@@ -8,6 +8,8 @@ const day = {
   colors: {
     background: "#f3f3f1",
     surface: "#fbfbfa",
+    ink: "#1d2022",
+    "on-ink": "#f3f3f1",
     primary: "#b4471f",
     secondary: "#1e6f63",
     "on-background": "#1d2022",
@@ -22,6 +24,8 @@ const lampOff = {
   colors: {
     background: "#232527",
     surface: "#2b2e30",
+    ink: "#e7e7e4",
+    "on-ink": "#232527",
     primary: "#e58a5f",
     secondary: "#63b8a9",
     "on-background": "#e7e7e4",

@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import apply_table, curve_table, rgb_and_alpha
-from mabrel.field import gaussian_blur, normals
+from mabrel.field import normals, softened
 from mabrel.light import Light, RelativeShading, relative_shading
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.painting import paint, paint_colours
@@ -69,10 +69,5 @@ def _lights(settings: Shade, scene: Scene) -> list[Light]:
 
 
 def _normals(piece: Piece, settings: Shade, scene: Scene) -> Array:
-    height = piece.height
-    sigma = settings.soften * scene.scale
-    if sigma >= 0.05:
-        weight = (piece.matte >= 0.5).astype(np.float32)
-        height = gaussian_blur(height * weight, sigma)
-        height /= np.maximum(gaussian_blur(weight, sigma), np.float32(1e-4))
+    height = softened(piece.height, piece.matte, settings.soften * scene.scale)
     return normals(height, piece.matte, settings.depth)

@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import apply_table, curve_table
-from mabrel.field import gaussian_blur
+from mabrel.field import softened
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
@@ -42,16 +42,7 @@ def rim(piece: Piece, settings: Bevel, scene: Scene) -> Array:
     rise = apply_table(share, curve_table(settings.profile))
     rise *= np.float32(settings.height * scene.scale)
     rise[piece.distance >= 0] = 0
-    return softened(rise, piece.distance < 0, settings.soften * scene.scale)
-
-
-def softened(height: Array, inside: Array, sigma: float) -> Array:
-    """Blur a relief inside its outline, with nothing drawn in from beyond it."""
-    if sigma < 0.05:
-        return height
-    weight = inside.astype(np.float32)
-    blurred = gaussian_blur(height * weight, sigma)
-    return blurred / np.maximum(gaussian_blur(weight, sigma), np.float32(1e-4)) * weight
+    return softened(rise, piece.matte, settings.soften * scene.scale)
 
 
 def _combined(how: str, before: Array, rise: Array) -> Array:

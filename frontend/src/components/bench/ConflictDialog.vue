@@ -70,7 +70,7 @@ async function keepBoth() {
         <v-spacer />
         <v-btn variant="text" @click="takeTheirs">{{ text.conflict.takeTheirs }}</v-btn>
         <v-btn variant="text" @click="keepBoth">{{ text.conflict.keepBoth }}</v-btn>
-        <v-btn variant="flat" color="on-background" @click="keepMine">{{ text.conflict.keepMine }}</v-btn>
+        <v-btn variant="flat" color="ink" @click="keepMine">{{ text.conflict.keepMine }}</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>

@@ -78,7 +78,7 @@ function give(picture: Blob) {
       <v-card-actions>
         <v-spacer />
         <v-btn variant="text" @click="open = false">{{ text.act.cancel }}</v-btn>
-        <v-btn variant="flat" color="on-background" :disabled="working || tooLarge" data-testid="export" @click="run">
+        <v-btn variant="flat" color="ink" :disabled="working || tooLarge" data-testid="export" @click="run">
           {{ text.act.export }}
         </v-btn>
       </v-card-actions>

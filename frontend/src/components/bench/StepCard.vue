@@ -93,10 +93,11 @@ img,
 }
 .acts {
   position: absolute;
-  top: 32px;
-  right: 4px;
+  top: 53px;
+  right: 0;
   display: none;
   gap: 2px;
+  background: var(--panel);
 }
 .card:hover .acts,
 .card:focus-within .acts {

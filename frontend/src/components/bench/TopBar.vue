@@ -43,7 +43,7 @@ function frame(width: number, height: number) {
     <v-btn :prepend-icon="mdiRedo" :disabled="!bench.history.canRedo" title="Ctrl + Shift + Z" @click="bench.redo()">
       {{ text.act.redo }}
     </v-btn>
-    <v-btn variant="flat" color="on-background" @click="exporting = true">{{ text.act.export }}</v-btn>
+    <v-btn variant="flat" color="ink" @click="exporting = true">{{ text.act.export }}</v-btn>
     <ExportDialog v-model="exporting" />
   </header>
 </template>

@@ -35,6 +35,8 @@ const usual = computed<[number, number] | undefined>(() => {
   if (kind === "seed") return [0, 100];
   return undefined;
 });
+// A document may leave a midpoint to its default.
+const stops = computed(() => (plain.value as Stop[]).map((stop) => ({ ...stop, midpoint: stop.midpoint ?? 0.5 })));
 const common = computed(() => ({ label: props.setting.label, help: props.setting.help }));
 </script>
 
@@ -91,7 +93,7 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
   />
   <StopsField
     v-else-if="setting.kind === 'stops'"
-    :model-value="(plain as Stop[])"
+    :model-value="stops"
     :histogram="histogram"
     :pointer="pointer"
     :slide="slide"
