@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useLocalStorage } from "@vueuse/core";
 import { useTheme } from "vuetify";
 import { watchEffect } from "vue";
 import Notices from "@/components/common/Notices.vue";
+import { useLamp } from "@/composables/useLamp";
 
-const lamp = useLocalStorage<"day" | "lampOff">("mabrel.lamp", "day");
+const lamp = useLamp();
 const theme = useTheme();
 watchEffect(() => theme.change(lamp.value));
 </script>

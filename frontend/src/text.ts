@@ -92,6 +92,7 @@ export const text = {
     size: "Size",
     sizeHelp: "The look's lengths follow.",
   },
+  choices: { srgb: "sRGB", oklab: "OKLab" } as Record<string, string>,
   taps: {
     picture: "Picture",
     matte: "Matte",

@@ -57,7 +57,8 @@ def extrude(
         pause()
         _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth)
     coverage = np.ascontiguousarray(smooth[..., 0])
-    return Sides(coverage, np.ascontiguousarray(smooth[..., 1]), smooth[..., 2:])
+    depth, normal = smooth[..., 1], smooth[..., 2:]
+    return Sides(coverage, np.ascontiguousarray(depth), np.ascontiguousarray(normal))
 
 
 @numba.njit(cache=True, inline="always")

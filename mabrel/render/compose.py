@@ -1,6 +1,7 @@
 """From a finished piece to the picture."""
 
 import cv2
+import numba
 import numpy as np
 
 from mabrel.colour import over
@@ -14,10 +15,38 @@ def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
     if piece.added is not None:
         share = np.float32(face_opacity)
         face = face * share + piece.added * (1 - share)
-    picture = face * piece.matte[..., None]
-    if piece.behind is not None:
-        picture = over(piece.behind, picture)
+    picture = np.empty(face.shape, np.float32)
+    if piece.behind is None:
+        _cut_out(face, piece.matte, picture)
+    else:
+        _cut_out_over(face, piece.matte, piece.behind, picture)
     return picture if piece.front is None else over(picture, piece.front)
+
+
+@numba.njit(cache=True, parallel=True)
+def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            for c in range(4):
+                out[y, x, c] = face[y, x, c] * matte[y, x]
+
+
+@numba.njit(cache=True, parallel=True)
+def _cut_out_over(face, matte, behind, out):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            rest = np.float32(1) - face[y, x, 3] * matte[y, x]
+            for c in range(4):
+                out[y, x, c] = face[y, x, c] * matte[y, x] + behind[y, x, c] * rest
+
+
+def covered_region(planned: PlannedLayer, inside: Region, region: Region) -> Region:
+    """The part of the picture that a layer can touch."""
+    if planned.card.turned:
+        return region
+    return inside.moved(*planned.origin).common(region)
 
 
 def in_picture(

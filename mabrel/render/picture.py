@@ -64,7 +64,8 @@ def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
                 if level == 0:
                     out[y, x, c] = 0
                     continue
-                value = min(max(pixels[y, x, c] / alpha, np.float32(0)), one)
+                value = pixels[y, x, c] if alpha >= one else pixels[y, x, c] / alpha
+                value = min(max(value, np.float32(0)), one)
                 byte = (noise >> np.uint32(8 * (c + 1))) & np.uint32(255)
                 out[y, x, c] = _dithered(value * most, byte, most)
 

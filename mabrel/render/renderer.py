@@ -10,7 +10,7 @@ import numpy as np
 from mabrel.colour import blend
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
-from mabrel.render.compose import flattened, in_picture
+from mabrel.render.compose import covered_region, flattened, in_picture
 from mabrel.render.errors import RenderError
 from mabrel.render.picture import Picture
 from mabrel.render.plan import LIGHT_STAGES, PlannedLayer, PlannedStep, plan_layer
@@ -20,7 +20,7 @@ from mabrel.render.sources import (
     lettering_outline,
     lettering_piece,
 )
-from mabrel.render.taps import TAPS, shown
+from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.steps import Array, Piece, Region, Scene, check_title, mixed
 from mabrel.title import Layer, Lettering, Title, Wash
 from mabrel.title.models import LARGEST_AREA
@@ -88,8 +88,8 @@ class Renderer:
         else:
             planned = run.plan(_chosen(title, layer))
             piece = run.built(planned)
-            field_shown = shown(tap, piece, planned.face_opacity)
-            pixels = in_picture(planned, piece.region, field_shown, run.region, scale)
+            tapped = tapped_field(tap, piece, planned.face_opacity)
+            pixels = shown(tap, in_picture(planned, piece.region, tapped, run.region, scale))
         return Picture(pixels, tuple(dict.fromkeys(run.notices)))
 
     def fields(
@@ -153,30 +153,38 @@ class _Run:
         for layer in layers:
             if layer.visible:
                 self.cancel.check()
-                canvas = self._with_layer(canvas, layer)
+                self._add_layer(canvas, layer)
         return canvas
 
-    def _with_layer(self, canvas: Array, layer: Layer) -> Array:
+    def _add_layer(self, canvas: Array, layer: Layer) -> None:
+        """Lay one layer over the canvas, in place, where it has anything."""
         planned = self.plan(layer)
         if planned.opacity == 0:
-            return canvas
+            return
         if isinstance(layer, Wash):
             piece = self._washed(planned, canvas)
         else:
             piece = self.built(planned)
+        part = covered_region(planned, piece.region, self.region)
+        if not part.area:
+            return
         flat = flattened(piece, planned.face_opacity)
-        source = in_picture(planned, piece.region, flat, self.region, self.scale)
+        source = in_picture(planned, piece.region, flat, part, self.scale)
         share = np.float32(planned.opacity)
         if layer.matte_from is not None:
-            share = self._matte(layer.matte_from)[..., None] * share
+            share = self._matte(layer.matte_from, part)[..., None] * share
+        beneath = np.ascontiguousarray(canvas[part.within(self.region)])
         if isinstance(layer, Wash) and layer.blend == "normal":
-            return canvas + (source - canvas) * share
-        return blend(layer.blend, canvas, np.asarray(source * share, np.float32))
+            after = beneath + (source - beneath) * share
+        else:
+            faded = source if planned.opacity == 1 and layer.matte_from is None else source * share
+            after = blend(layer.blend, beneath, np.asarray(faded, np.float32))
+        canvas[part.within(self.region)] = after
 
-    def _matte(self, layer_id: str) -> Array:
+    def _matte(self, layer_id: str, part: Region) -> Array:
         planned = self.plan(self.title.layer(layer_id))
         piece = self.built(planned)
-        return in_picture(planned, piece.region, piece.matte, self.region, self.scale)
+        return in_picture(planned, piece.region, piece.matte, part, self.scale)
 
     def _washed(self, planned: PlannedLayer, beneath: Array) -> Piece:
         """What lies beneath, run through the wash's build. It is new each time: not kept."""

@@ -22,8 +22,10 @@ def paint_colours(piece: Piece, mode: str, source: Array) -> Piece:
     return piece.but(face=face, added=over(piece.added, source))
 
 
-def beneath(piece: Piece, source: Array) -> Piece:
-    """Lay premultiplied colours under all that is already behind the face."""
+def beneath(piece: Piece, colour: tuple[float, float, float], coverage: Array) -> Piece:
+    """Lay one straight colour under all that is already behind the face."""
+    empty = np.zeros((*coverage.shape, 4), np.float32)
+    source = blend_colour("normal", empty, colour, coverage)
     return piece.but(behind=source if piece.behind is None else over(source, piece.behind))
 
 

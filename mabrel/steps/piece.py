@@ -1,7 +1,8 @@
 """The piece: what flows along a build."""
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import Any, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +11,7 @@ from mabrel.field import signed_distance
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -39,14 +41,21 @@ class Piece:
     """(H, W): coverage of all that is solid, face and sides; None while that is the matte."""
     added: Array | None = None
     """(H, W, 4): what steps painted on the face, kept apart where the fill is faded."""
-    _memo: dict[str, Array] = field(default_factory=dict, repr=False, compare=False)
+    _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
 
     @property
     def distance(self) -> Array:
         """(H, W): signed distance to the matte's edge, computed once."""
-        if "distance" not in self._memo:
-            self._memo["distance"] = signed_distance(self.matte)
-        return self._memo["distance"]
+        return self.remembered("distance", None, lambda: signed_distance(self.matte))
+
+    def remembered(self, name: str, key: Hashable, make: Callable[[], T]) -> T:
+        """What follows from the matte alone, and `key`: made once, the last one kept.
+
+        All pieces with this matte in this region share it, whatever their colours.
+        """
+        if name not in self._memo or self._memo[name][0] != key:
+            self._memo[name] = (key, make())
+        return cast(T, self._memo[name][1])
 
     @property
     def solid(self) -> Array:
@@ -56,7 +65,7 @@ class Piece:
     @property
     def nbytes(self) -> int:
         arrays = [self.matte, self.face, self.height, self.behind, self.front, self.body]
-        arrays += [self.added, *self._memo.values()]
+        arrays += [self.added, self.matte]  # once more for the distance that it will have
         return sum(array.nbytes for array in arrays if array is not None)
 
     def but(self, **changes: Any) -> "Piece":
@@ -86,7 +95,7 @@ class Piece:
             front=empty(self.front),
             body=empty(self.body),
             added=empty(self.added),
-            _memo={},
+            _memo=self.remembered("grown", margin, dict),
         )
 
 

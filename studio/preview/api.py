@@ -394,7 +394,11 @@ def _checking_layer(ask: Any, work: Any) -> Any:
 
 async def _done(lane: str, urgency: Urgency, work: Any) -> Any:
     """Wait for the desk; 204 where a newer request took this one's place."""
+    job = desk.submit(lane, urgency, work)
     try:
-        return await asyncio.wrap_future(desk.submit(lane, urgency, work))
+        return await asyncio.wrap_future(job.future)
     except Superseded:
         return Status(204, None)
+    except asyncio.CancelledError:  # the page has gone
+        job.drop()
+        raise

@@ -31,7 +31,9 @@ class Superseded(Exception):  # noqa: N818 - not a fault
 
 
 @dataclass(order=True)
-class _Job:
+class Job:
+    """Some work on its way; `future` gives its result, its error, or Superseded."""
+
     urgency: Urgency
     number: int
     lane: str = field(compare=False)
@@ -39,6 +41,12 @@ class _Job:
     future: "Future[Any]" = field(compare=False, default_factory=Future)
     cancel: Cancel = field(compare=False, default_factory=Cancel)
     dropped: bool = field(compare=False, default=False)
+    started: bool = field(compare=False, default=False)
+
+    def drop(self) -> None:
+        """Nobody waits for it any more."""
+        self.dropped = True
+        self.cancel.cancel()
 
 
 class Desk:
@@ -51,28 +59,27 @@ class Desk:
 
     def __init__(self, renderer: Renderer) -> None:
         self._renderer = renderer
-        self._waiting: list[_Job] = []
-        self._by_lane: dict[str, _Job] = {}
-        self._running: _Job | None = None
+        self._waiting: list[Job] = []
+        self._by_lane: dict[str, Job] = {}
+        self._running: Job | None = None
         self._numbers = itertools.count()
         self._changed = threading.Condition()
         self._thread: threading.Thread | None = None
 
-    def submit(self, lane: str, urgency: Urgency, work: Work) -> "Future[Any]":
-        """Ask for some work; the future gives its result, its error, or Superseded."""
+    def submit(self, lane: str, urgency: Urgency, work: Work) -> Job:
+        """Ask for some work."""
         with self._changed:
             self._start()
-            job = _Job(urgency, next(self._numbers), lane, work)
+            job = Job(urgency, next(self._numbers), lane, work)
             older = self._by_lane.get(lane)
             if older is not None:
-                older.dropped = True
-                older.cancel.cancel()
+                older.drop()
             self._by_lane[lane] = job
             heapq.heappush(self._waiting, job)
             if self._running is not None and self._running.urgency > urgency:
                 self._running.cancel.cancel()
             self._changed.notify()
-        return job.future
+        return job
 
     def _start(self) -> None:
         if self._thread is None or not self._thread.is_alive():
@@ -92,7 +99,10 @@ class Desk:
                 if job.future.done() and self._by_lane.get(job.lane) is job:
                     del self._by_lane[job.lane]
 
-    def _do(self, job: _Job) -> None:
+    def _do(self, job: Job) -> None:
+        if not job.started and not job.future.set_running_or_notify_cancel():
+            return  # the asker went away while it waited
+        job.started = True
         if job.dropped:
             job.future.set_exception(Superseded())
             return
@@ -103,7 +113,7 @@ class Desk:
         except Exception as error:  # noqa: BLE001 - it goes to the one who asked
             job.future.set_exception(error)
 
-    def _give_way(self, job: _Job) -> None:
+    def _give_way(self, job: Job) -> None:
         """Dropped for a newer state, or only interrupted by something more urgent?"""
         with self._changed:
             if job.dropped:

@@ -6,6 +6,7 @@ import FontChooser from "@/components/FontChooser.vue";
 import FrameChooser from "@/components/FrameChooser.vue";
 import FinishCard from "@/components/shelf/FinishCard.vue";
 import TitleStrip from "@/components/shelf/TitleStrip.vue";
+import { useLamp } from "@/composables/useLamp";
 import { useCatalogue } from "@/stores/catalogue";
 import { useShelf } from "@/stores/shelf";
 import { text } from "@/text";
@@ -17,7 +18,7 @@ const catalogue = useCatalogue();
 const word = ref("HARBOUR");
 const making = useLocalStorage("mabrel.making", { font: "Titan One", width: 1920, height: 1080 });
 const asked = computed(() => ({ ...making.value, text: word.value || text.shelf.wordHint }));
-const lamp = useLocalStorage<"day" | "lampOff">("mabrel.lamp", "day");
+const lamp = useLamp();
 
 const sought = ref("");
 const found = computed(() =>

@@ -3,9 +3,10 @@
 import math
 from typing import Literal
 
+import numba
 import numpy as np
 
-from mabrel.colour import over, rgb_and_alpha
+from mabrel.colour import from_code, over
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
 from mabrel.steps.kind import Scene, StepSettings, step
@@ -84,44 +85,56 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
 
 def _sides(piece: Piece, settings: Extrude, scene: Scene) -> Sides:
     if settings.towards == "direction":
+        towards, length, shrink = _direction(settings), settings.length * scene.scale, 0.0
+    else:
+        x, y, shrink = _vanishing(settings, scene)
+        towards = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
+        length = 0.0
+
+    def trace() -> Sides:
         return traced(
-            piece.distance,
-            towards=_direction(settings),
-            length=settings.length * scene.scale,
-            pause=scene.pause,
+            piece.distance, towards=towards, length=length, shrink=shrink, pause=scene.pause
         )
-    x, y, shrink = _vanishing(settings, scene)
-    at = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
-    return traced(piece.distance, towards=at, shrink=shrink, pause=scene.pause)
+
+    return piece.remembered("sides", (towards, length, shrink), trace)
 
 
 def _coloured(sides: Sides, matte: Array, settings: Extrude, scene: Scene) -> Array:
-    """Premultiplied colour of what the face leaves to see of the silhouette.
+    """Premultiplied colour of what the face leaves to see of the silhouette."""
+    ends = np.array([from_code(settings.colour), from_code(settings.fade_colour)], np.float32)
+    light, tint = np.zeros(2, np.float32), np.ones(3, np.float32)
+    if scene.key is not None:
+        lit = settings.lit
+        light = np.array(scene.key.direction[:2], np.float32) * np.float32(lit)
+        strength = 1 + lit * (min(scene.key.strength, 2) - 1)
+        tint = ((1 + lit * (np.array(scene.key.colour) - 1)) * strength).astype(np.float32)
+    out = np.empty((*matte.shape, 4), np.float32)
+    _paint_sides(*sides, matte, ends, np.float32(settings.fade), light, tint, out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _paint_sides(coverage, depth, normal, matte, ends, fade, light, tint, out):  # type: ignore[no-untyped-def]
+    """Colours that fade along the depth, lit by how far a side is turned to the key light.
 
     Under a face that covers f of a pixel, sides that cover s = (u − f) / (1 − f) of the rest
     make up the silhouette's own coverage u: no seam at the lower edge, no rim at the upper one.
     """
-    (near, near_alpha), (far, far_alpha) = map(
-        rgb_and_alpha, (settings.colour, settings.fade_colour)
-    )
-    fade = (sides.depth * np.float32(settings.fade))[..., None]
-    ends = np.array([[*near, near_alpha], [*far, far_alpha]], np.float32)
-    colour = ends[0] + (ends[1] - ends[0]) * fade
-    colour[..., :3] *= _light(sides, settings, scene)
-    rest = np.maximum(1 - matte, np.float32(1 / 512))
-    shown = np.where(matte > 0.998, 1, np.clip((sides.coverage - matte) / rest, 0, 1))
-    colour[..., 3] *= shown
-    colour[..., :3] *= colour[..., 3:]
-    return np.asarray(colour, np.float32)
-
-
-def _light(sides: Sides, settings: Extrude, scene: Scene) -> Array:
-    """(H, W, 3): 1 on a side edge-on to the key light, more or less where it is turned."""
-    if scene.key is None or settings.lit == 0:
-        return np.ones((1, 1, 3), np.float32)
-    x, y, _ = scene.key.direction
-    facing = sides.normal[..., 0] * np.float32(x) + sides.normal[..., 1] * np.float32(y)
-    tint = 1 + np.float32(settings.lit) * (np.array(scene.key.colour, np.float32) - 1)
-    strength = 1 + settings.lit * (min(scene.key.strength, 2) - 1)
-    level = np.clip(1 + np.float32(settings.lit) * facing, 0, 2) * np.float32(strength)
-    return np.asarray(level[..., None] * tint, np.float32)
+    rows, columns = matte.shape
+    zero, one = np.float32(0), np.float32(1)
+    for y in numba.prange(rows):
+        for x in range(columns):
+            f = matte[y, x]
+            shown = one
+            if f < np.float32(0.998):
+                shown = min(max((coverage[y, x] - f) / (one - f), zero), one)
+            if shown <= 0:
+                out[y, x, 0] = out[y, x, 1] = out[y, x, 2] = out[y, x, 3] = 0
+                continue
+            share = depth[y, x] * fade
+            level = one + normal[y, x, 0] * light[0] + normal[y, x, 1] * light[1]
+            alpha = (ends[0, 3] + (ends[1, 3] - ends[0, 3]) * share) * shown
+            for c in range(3):
+                colour = ends[0, c] + (ends[1, c] - ends[0, c]) * share
+                out[y, x, c] = colour * max(level, zero) * tint[c] * alpha
+            out[y, x, 3] = alpha

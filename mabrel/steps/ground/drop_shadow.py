@@ -75,10 +75,7 @@ def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:
     scene.pause()
     soft = gaussian_blur(shape, settings.blur * scene.scale)
     colour, alpha = rgb_and_alpha(settings.colour)
-    shadow = np.empty((*soft.shape, 4), np.float32)
-    shadow[..., 3] = np.clip(soft, 0, 1) * np.float32(settings.opacity * alpha)
-    shadow[..., :3] = shadow[..., 3:] * np.array(colour, np.float32)
-    return beneath(piece, shadow)
+    return beneath(piece, colour, np.clip(soft, 0, 1) * np.float32(settings.opacity * alpha))
 
 
 def _spread(shape: Array, amount: float) -> Array:

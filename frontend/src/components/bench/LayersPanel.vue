@@ -194,11 +194,15 @@ li.hidden img,
 li.hidden .name {
   opacity: 0.45;
 }
+li :deep(.v-btn--icon) {
+  width: 22px;
+  height: 22px;
+}
 .pick {
   display: grid;
   grid-template-columns: 46px 1fr auto;
   align-items: center;
-  gap: 8px;
+  gap: 7px;
   flex: 1;
   min-width: 0;
 }

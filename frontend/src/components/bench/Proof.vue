@@ -35,7 +35,7 @@ const ask = computed<PreviewAsk | null>(() => {
   return { document: bench.title, scale, tap: proof.tap, layer: proof.tap === "picture" ? undefined : bench.layer?.id };
 });
 const moving = computed(() => bench.dragging);
-const { shown, notices, fault } = usePreview(ask, moving);
+const { shown, notices, fault, busy } = usePreview(ask, moving);
 
 watch([shown, canvas], () => {
   const image = shown.value?.image;
@@ -189,7 +189,7 @@ useEventListener(pane, "wheel", wheel, { passive: false });
       @dblclick="edit"
       @keydown="keys"
     >
-      <canvas ref="canvas" class="picture" :style="place" :data-coarse="shown?.coarse ?? true"></canvas>
+      <canvas ref="canvas" class="picture" :style="place" :data-coarse="shown?.coarse ?? true" :data-busy="busy"></canvas>
       <svg class="handles" :viewBox="`0 0 ${proof.pane.width} ${proof.pane.height}`">
         <line class="cut under" :x1="proof.left" :x2="proof.left + proof.frame.width * proof.scale" :y1="cutY" :y2="cutY" />
         <line class="cut" :x1="proof.left" :x2="proof.left + proof.frame.width * proof.scale" :y1="cutY" :y2="cutY" />

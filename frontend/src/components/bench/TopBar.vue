@@ -4,10 +4,12 @@ import { mdiRedo, mdiUndo } from "@mdi/js";
 import { computed, ref } from "vue";
 import ExportDialog from "./ExportDialog.vue";
 import FrameChooser from "@/components/FrameChooser.vue";
+import { useLamp } from "@/composables/useLamp";
 import { useBench } from "@/stores/bench";
 import { text } from "@/text";
 
 const bench = useBench();
+const lamp = useLamp();
 const exporting = ref(false);
 const state = computed(() => bench.saving.state.value);
 const said = computed(() => bench.saving.fault.value || text.saved[state.value]);
@@ -37,6 +39,9 @@ function frame(width: number, height: number) {
       <span :class="{ bad: state === 'offline' || state === 'conflict' }" role="status" data-testid="saved">{{ said }}</span>
     </span>
     <span class="space"></span>
+    <button class="plain quiet" type="button" @click="lamp = lamp === 'day' ? 'lampOff' : 'day'">
+      {{ lamp === "day" ? text.lamp.off : text.lamp.on }}
+    </button>
     <v-btn :prepend-icon="mdiUndo" :disabled="!bench.history.canUndo" title="Ctrl + Z" @click="bench.undo()">
       {{ text.act.undo }}
     </v-btn>

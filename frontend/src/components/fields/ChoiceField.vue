@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One of a few (side by side) or of many (a list).
 import { computed } from "vue";
+import { text } from "@/text";
 
 const props = defineProps<{ label: string; modelValue: string; choices: string[]; help?: string }>();
 const emit = defineEmits<{ "update:modelValue": [value: string]; done: [] }>();
@@ -9,6 +10,8 @@ const few = computed(() => props.choices.length <= 3 && props.choices.join("").l
 const items = computed(() => props.choices.map((value) => ({ value, title: named(value) })));
 
 function named(value: string): string {
+  const own = text.choices[value];
+  if (own) return own;
   const words = value.replaceAll("-", " ").replaceAll("_", " ");
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
