@@ -3,11 +3,13 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
+import cv2
 import numba
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
+_EVEN = 1.6  # pixels over which the facing is evened out, so that no piece of the edge shows
 _BAND = 64  # rows between two looks at whether to give up
 
 
@@ -49,13 +51,14 @@ def extrude(
     ax, ay = np.float32(towards[0]), np.float32(towards[1])
     reach = np.float32(length if shrink == 0 else shrink / (1 - shrink))
     converging = shrink > 0
+    even = cv2.GaussianBlur(distance, (0, 0), _EVEN, borderType=cv2.BORDER_REPLICATE)
     for first in range(0, shape[0], _BAND):
         pause()
-        _trace_rows(distance, ax, ay, reach, converging, first, traced)
+        _trace_rows(distance, even, ax, ay, reach, converging, first, traced)
     smooth = traced.copy()
     for first in range(0, shape[0], _BAND):
         pause()
-        _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth)
+        _smooth_rows(distance, even, ax, ay, reach, converging, first, traced, smooth)
     coverage = np.ascontiguousarray(smooth[..., 0])
     depth, normal = smooth[..., 1], smooth[..., 2:]
     return Sides(coverage, np.ascontiguousarray(depth), np.ascontiguousarray(normal))
@@ -76,7 +79,7 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True)
-def _ray(distance, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-def]
+def _ray(distance, even, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-def]
     """Coverage, depth and normal for the ray from (x, y)."""
     if converging:
         wx, wy = x - ax, y - ay
@@ -114,28 +117,27 @@ def _ray(distance, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-
     coverage = min(max(half - nearest, np.float32(0)), np.float32(1))
     depth = at / last if last > 0 else np.float32(0)
     px, py = x + wx * at, y + wy * at
-    wide = np.float32(1.6)  # wide enough to even out the pieces of the edge
-    nx = _at(distance, px + wide, py) - _at(distance, px - wide, py)
-    ny = _at(distance, px, py + wide) - _at(distance, px, py - wide)
+    nx = _at(even, px + 1, py) - _at(even, px - 1, py)
+    ny = _at(even, px, py + 1) - _at(even, px, py - 1)
     size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
     return coverage, depth, nx / size, ny / size
 
 
 @numba.njit(cache=True, parallel=True)
-def _trace_rows(distance, ax, ay, reach, converging, first, traced):  # type: ignore[no-untyped-def]
+def _trace_rows(distance, even, ax, ay, reach, converging, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     for line in numba.prange(min(_BAND, height - first)):
         y = np.int64(line) + first
         for x in range(width):
             coverage, depth, nx, ny = _ray(
-                distance, np.float32(x), np.float32(y), ax, ay, reach, converging
+                distance, even, np.float32(x), np.float32(y), ax, ay, reach, converging
             )
             traced[y, x, 0], traced[y, x, 1] = coverage, depth
             traced[y, x, 2], traced[y, x, 3] = nx, ny
 
 
 @numba.njit(cache=True, parallel=True)
-def _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth):  # type: ignore[no-untyped-def]
+def _smooth_rows(distance, even, ax, ay, reach, converging, first, traced, smooth):  # type: ignore[no-untyped-def]
     """Average 3 × 3 rays where one side meets another."""
     height, width = distance.shape
     third = np.float32(1 / 3)
@@ -151,7 +153,7 @@ def _smooth_rows(distance, ax, ay, reach, converging, first, traced, smooth):  #
             for j in range(-1, 2):
                 for i in range(-1, 2):
                     c, d, u, v = _ray(
-                        distance, x + i * third, y + j * third, ax, ay, reach, converging
+                        distance, even, x + i * third, y + j * third, ax, ay, reach, converging
                     )
                     total += c
                     depth += c * d

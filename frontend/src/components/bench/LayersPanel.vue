@@ -195,8 +195,11 @@ li.hidden .name {
   opacity: 0.45;
 }
 li :deep(.v-btn--icon) {
-  width: 22px;
-  height: 22px;
+  width: 20px;
+  height: 20px;
+}
+li :deep(.v-btn--icon .v-icon) {
+  font-size: 14px;
 }
 .pick {
   display: grid;
