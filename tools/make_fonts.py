@@ -28,7 +28,7 @@ FAMILIES = [
     ("bebas-neue", "Bebas Neue", "condensed", {400: "Regular"}),
     ("bungee", "Bungee", "block", {400: "Regular"}),
     ("alfa-slab-one", "Alfa Slab One", "slab", {400: "Regular"}),
-    ("ultra", "Ultra", "slab, fat", {400: "Regular"}),
+    ("bevan", "Bevan", "slab, fat", {400: "Regular"}),
     ("abril-fatface", "Abril Fatface", "high-contrast serif", {400: "Regular"}),
     ("playfair-display", "Playfair Display", "high-contrast serif", {900: "Black"}),
     ("pacifico", "Pacifico", "script", {400: "Regular"}),

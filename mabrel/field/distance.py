@@ -251,7 +251,7 @@ def _spread_along_rows(coverage, pieces, links, nearest, distance):  # type: ign
                 site += 1
                 piece = sites[site]
             best, piece = _descend(pieces, links, piece, np.float32(x), row)
-            if best < 4:
+            if best < 9:
                 best = _near_edge(pieces, nearest, best, x, y)
             away = np.sqrt(best)
             distance[y, x] = -away if coverage[y, x] >= 0.5 else away
@@ -270,7 +270,7 @@ def _descend(pieces, links, index, x, y):  # type: ignore[no-untyped-def]
     other = links[index, 0] if along <= 0 else links[index, 1]
     while other >= 0:
         nearer, _ = _to_piece(pieces, other, x, y)
-        if nearer >= best:
+        if nearer > best:
             break
         best = nearer
         after = links[other, 0] if links[other, 0] != before else links[other, 1]
@@ -319,8 +319,8 @@ def _lower_envelope(pieces, nearest, row, sites, places, heights, starts):  # ty
 def _near_edge(pieces, nearest, best, x, y):  # type: ignore[no-untyped-def]
     """Close to the edge, look at all pieces around: the envelope knows only their middles."""
     height, width = nearest.shape
-    for row in range(max(y - 2, 0), min(y + 2, height)):
-        for column in range(max(x - 2, 0), min(x + 2, width)):
+    for row in range(max(y - 3, 0), min(y + 3, height)):
+        for column in range(max(x - 3, 0), min(x + 3, width)):
             index = nearest[row, column]
             if index >= 0:
                 nearer, _ = _to_piece(pieces, index, np.float32(x), np.float32(y))

@@ -59,6 +59,7 @@ def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
             alpha = min(max(pixels[y, x, 3], np.float32(0)), one)
             noise = hashed(x, y, np.uint32(77))
             level = _dithered(alpha * most, noise & np.uint32(255), most)
+            byte = (noise >> np.uint32(8)) & np.uint32(255)  # one for all: greys stay grey
             out[y, x, 3] = level
             for c in range(3):
                 if level == 0:
@@ -66,7 +67,6 @@ def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
                     continue
                 value = pixels[y, x, c] if alpha >= one else pixels[y, x, c] / alpha
                 value = min(max(value, np.float32(0)), one)
-                byte = (noise >> np.uint32(8 * (c + 1))) & np.uint32(255)
                 out[y, x, c] = _dithered(value * most, byte, most)
 
 

@@ -6,7 +6,9 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.field.fill import fill
 from mabrel.source.drawing import skia
+from mabrel.source.flatten import straight_lines
 from mabrel.source.fonts import Family, family
 from mabrel.source.shaping import ShapedText, shape_text
 
@@ -106,20 +108,13 @@ def letter_height(font: str, style: str, size: float) -> float:
 def coverage(
     outline: Outline, region: tuple[int, int, int, int], shift: tuple[float, float] = (0.0, 0.0)
 ) -> NDArray[np.float32]:
-    """How much of each pixel the outline covers: float32 (H, W), 0..1.
+    """How much of each pixel the outline covers: float32 (H, W), 0..1, exact.
 
     `region` is (left, top, width, height) in pixels, in which the outline's origin lies at
-    `shift`. Skia's analytic antialiasing measures the area, to 1/255.
+    `shift`.
     """
-    left, top, width, height = region
-    pixels = np.zeros((height, width), np.uint8)
-    info = skia.ImageInfo.MakeA8(width, height)
-    surface = skia.Surface.MakeRasterDirect(info, pixels)
-    canvas = surface.getCanvas()
-    canvas.translate(shift[0] - left, shift[1] - top)
-    canvas.drawPath(outline.path, skia.Paint(AntiAlias=True))
-    surface.flushAndSubmit()
-    return pixels.astype(np.float32) * np.float32(1 / 255)
+    lines = straight_lines(outline.path)
+    return fill(lines + np.array([*shift, *shift]), region)
 
 
 def svg_path(outline: Outline) -> str:

@@ -114,8 +114,6 @@ def mix(a: Any, b: Any, share: float) -> Any:
     """Between two values of the same shape; what can't be mixed holds until the later peg."""
     if isinstance(a, bool) or isinstance(b, bool):
         return a
-    if isinstance(a, int) and isinstance(b, int):
-        return round(a + (b - a) * share)
     if isinstance(a, int | float) and isinstance(b, int | float):
         return a + (b - a) * share
     if isinstance(a, str) and isinstance(b, str):

@@ -1,0 +1,145 @@
+"""Blending: every mode against the formula of W3C's Compositing and Blending Level 1."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mabrel.colour import MODES, blend, blend_colour, over
+
+
+def hard_light(b: float, s: float) -> float:
+    return b * 2 * s if s <= 0.5 else b + (2 * s - 1) - b * (2 * s - 1)
+
+
+def soft_light(b: float, s: float) -> float:
+    if s <= 0.5:
+        return b - (1 - 2 * s) * b * (1 - b)
+    d = ((16 * b - 12) * b + 4) * b if b <= 0.25 else math.sqrt(b)
+    return b + (2 * s - 1) * (d - b)
+
+
+def dodge(b: float, s: float) -> float:
+    return 0 if b == 0 else 1 if s == 1 else min(1, b / (1 - s))
+
+
+def burn(b: float, s: float) -> float:
+    return 1 if b == 1 else 0 if s == 0 else 1 - min(1, (1 - b) / s)
+
+
+SEPARABLE = {
+    "normal": lambda b, s: s,
+    "multiply": lambda b, s: b * s,
+    "screen": lambda b, s: b + s - b * s,
+    "overlay": lambda b, s: hard_light(s, b),
+    "darken": min,
+    "lighten": max,
+    "color-dodge": dodge,
+    "color-burn": burn,
+    "hard-light": hard_light,
+    "soft-light": soft_light,
+    "difference": lambda b, s: abs(b - s),
+    "exclusion": lambda b, s: b + s - 2 * b * s,
+}
+
+
+def lum(c):
+    return 0.3 * c[0] + 0.59 * c[1] + 0.11 * c[2]
+
+
+def sat(c):
+    return max(c) - min(c)
+
+
+def clip_colour(c):
+    light, least, most = lum(c), min(c), max(c)
+    if least < 0:
+        c = [light + (x - light) * light / (light - least) for x in c]
+    if most > 1:
+        c = [light + (x - light) * (1 - light) / (most - light) for x in c]
+    return c
+
+
+def set_lum(c, light):
+    return clip_colour([x + light - lum(c) for x in c])
+
+
+def set_sat(c, s):
+    return [(x - min(c)) * s / sat(c) if sat(c) > 0 else 0 for x in c]
+
+
+NON_SEPARABLE = {
+    "hue": lambda b, s: set_lum(set_sat(s, sat(b)), lum(b)),
+    "saturation": lambda b, s: set_lum(set_sat(b, sat(s)), lum(b)),
+    "color": lambda b, s: set_lum(s, lum(b)),
+    "luminosity": lambda b, s: set_lum(b, lum(s)),
+}
+
+LEVELS = [0.0, 0.15, 0.25, 0.5, 0.8, 1.0]
+unit = st.integers(0, 255).map(lambda level: level / 255)
+colour = st.tuples(unit, unit, unit, unit)
+
+
+def test_there_are_the_sixteen_modes_of_the_standard_and_plus_lighter() -> None:
+    assert set(MODES) == {*SEPARABLE, *NON_SEPARABLE, "plus-lighter"}
+    assert len(MODES) == 17
+
+
+def composite(mode: str, backdrop, source) -> np.ndarray:
+    """The specification's formula, for one pixel of straight colours."""
+    *cb, ab = backdrop
+    *cs, a_s = source
+    if mode == "plus-lighter":
+        mixed = [ab * b + a_s * s for b, s in zip(cb, cs, strict=True)]
+        return np.array([*mixed, min(1, ab + a_s)])
+    if mode in SEPARABLE:
+        mixed = [SEPARABLE[mode](b, s) for b, s in zip(cb, cs, strict=True)]
+    else:
+        mixed = NON_SEPARABLE[mode](cb, cs)
+    out = [
+        a_s * (1 - ab) * s + a_s * ab * m + (1 - a_s) * ab * b
+        for b, s, m in zip(cb, cs, mixed, strict=True)
+    ]
+    return np.array([*out, a_s + ab * (1 - a_s)])
+
+
+def premultiplied(straight) -> np.ndarray:
+    *rgb, alpha = straight
+    return np.array([[[c * alpha for c in rgb] + [alpha]]], np.float32)
+
+
+@pytest.mark.parametrize("mode", MODES)
+@given(backdrop=colour, source=colour)
+def test_a_mode_is_its_formula(mode: str, backdrop, source) -> None:
+    # On an alpha of 0 the straight colour is lost, and with it what it would have been.
+    got = blend(mode, premultiplied(backdrop), premultiplied(source))[0, 0]
+    seen = [c if straight[3] else 0.0 for straight in (backdrop, source) for c in straight]
+    want = composite(mode, seen[:4], seen[4:])
+    assert got == pytest.approx(want, abs=2e-4)
+
+
+@pytest.mark.parametrize("mode", MODES)
+def test_one_colour_by_coverage_equals_a_picture_of_it(mode: str) -> None:
+    rng = np.random.default_rng(5)
+    backdrop = rng.random((9, 7, 4)).astype(np.float32)
+    backdrop[..., :3] *= backdrop[..., 3:]
+    coverage = rng.random((9, 7)).astype(np.float32)
+    tint = np.array([0.2, 0.7, 0.4], np.float32)
+    source = np.concatenate([tint * coverage[..., None], coverage[..., None]], axis=-1)
+    assert blend_colour(mode, backdrop, (0.2, 0.7, 0.4), coverage) == pytest.approx(
+        blend(mode, backdrop, source), abs=1e-6
+    )
+
+
+def test_typed_codes_come_out_as_typed() -> None:
+    for level in range(256):
+        value = np.float32(level / 255)
+        opaque = np.array([[[value, value, value, 1]]], np.float32)
+        assert over(np.zeros_like(opaque), opaque)[0, 0, 0] == value
+
+
+def test_an_unknown_mode_is_named() -> None:
+    with pytest.raises(ValueError, match="'linear'"):
+        blend("linear", np.zeros((1, 1, 4), np.float32), np.zeros((1, 1, 4), np.float32))
