@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
@@ -45,6 +46,12 @@ def add_handlers(api: NinjaAPI) -> None:
         @api.exception_handler(kind)
         def refused(request: HttpRequest, error: Exception) -> HttpResponse:
             return fault(request, "", str(error))
+
+    for kind in (OperationalError, OSError):
+
+        @api.exception_handler(kind)
+        def unwritten(request: HttpRequest, error: Exception) -> HttpResponse:
+            return fault(request, "", f"The studio could not read or write: {error}.", 503)
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:

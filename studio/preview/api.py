@@ -8,6 +8,7 @@ from urllib.parse import quote
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
+from django.shortcuts import aget_object_or_404
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
@@ -360,7 +361,7 @@ async def title_strip(
     request: HttpRequest, title_id: UUID, version: int = 0, width: Pixels = 800, height: Pixels = 224
 ):
     """A saved title, cropped to its lettering. Give its `version`: the answer is kept."""
-    title = await Title.objects.aget(pk=title_id)
+    title = await aget_object_or_404(Title, pk=title_id)
     lane = f"strip {title_id} {width} {id(request)}"
     response = await _done(lane, Urgency.THUMBNAIL, _strip(title.parsed, width, height))
     if version == title.version:
