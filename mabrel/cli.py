@@ -166,5 +166,3 @@ def _bench(chosen: argparse.Namespace) -> None:
     from mabrel.bench import run_bench
 
     run_bench(markdown=chosen.markdown)
-
-

@@ -51,7 +51,9 @@ def make_family(package: str, family: str, kind: str, weights: dict[int, str]) -
     shutil.copy(PACKAGES / package / "LICENSE", folder / "LICENSE.txt")
     styles = {
         style: [
-            convert(PACKAGES / package / "files" / f"{package}-{subset}-{weight}-normal.woff2", folder)
+            convert(
+                PACKAGES / package / "files" / f"{package}-{subset}-{weight}-normal.woff2", folder
+            )
             for subset in SUBSETS
             if (PACKAGES / package / "files" / f"{package}-{subset}-{weight}-normal.woff2").exists()
         ]

@@ -4,7 +4,7 @@ from mabrel.colour.blending import MODES, blend, blend_colour, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
-from mabrel.colour.spaces import brightness, from_oklab, to_encoded, to_linear, to_oklab
+from mabrel.colour.spaces import brightness, from_oklab, straight, to_encoded, to_linear, to_oklab
 
 __all__ = [
     "MODES",
@@ -22,6 +22,7 @@ __all__ = [
     "gradient_table",
     "over",
     "rgb_and_alpha",
+    "straight",
     "to_encoded",
     "to_linear",
     "to_oklab",

@@ -107,7 +107,9 @@ def _composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped
     if mode < 12:
         mr, mg, mb = _separable(mode, cr, r), _separable(mode, cg, g), _separable(mode, cb, b)
     else:
-        mr, mg, mb = _non_separable(mode, _unit(cr), _unit(cg), _unit(cb), _unit(r), _unit(g), _unit(b))
+        mr, mg, mb = _non_separable(
+            mode, _unit(cr), _unit(cg), _unit(cb), _unit(r), _unit(g), _unit(b)
+        )
     both, clear = sa * ba, one - ba
     return (
         sr * clear + both * mr + br * rest,

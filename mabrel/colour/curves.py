@@ -9,7 +9,9 @@ from scipy.interpolate import PchipInterpolator
 _ENTRIES = 4096
 
 
-def curve_table(points: Sequence[tuple[float, float]], entries: int = _ENTRIES) -> NDArray[np.float32]:
+def curve_table(
+    points: Sequence[tuple[float, float]], entries: int = _ENTRIES
+) -> NDArray[np.float32]:
     """The curve at `entries` even inputs from 0 to 1.
 
     A piecewise cubic that never overshoots between its points (Fritsch and Carlson 1980, with

@@ -62,3 +62,9 @@ def from_oklab(lab: Array) -> Array:
     """OKLab (…, 3) to sRGB-encoded (…, 3), not clamped."""
     cones = (lab @ np.linalg.inv(_TO_LAB).T) ** 3
     return to_encoded(np.asarray(cones @ np.linalg.inv(_TO_CONES).T, np.float32))
+
+
+def straight(colour: Array) -> Array:
+    """Premultiplied RGBA (…, 4) to straight RGB (…, 3); black where there is nothing."""
+    alpha = colour[..., 3:]
+    return np.asarray(colour[..., :3] / np.maximum(alpha, np.float32(1e-6)), np.float32)

@@ -54,9 +54,7 @@ def new_title(
     size = fitting_size(lettering.source, bare.frame)
     lettering = lettering.model_copy(
         update={
-            "source": lettering.source.model_copy(
-                update={"font": family(font).name, "size": size}
-            )
+            "source": lettering.source.model_copy(update={"font": family(font).name, "size": size})
         }
     )
     grounds: list[Layer] = [] if transparent else list(look.grounds)
@@ -92,7 +90,9 @@ def swap(
         changes |= {"font": fonts.name, "style": style}
         ratio = letter_height(source.font, source.style, 1) / letter_height(fonts.name, style, 1)
         changes["size"] = _times(source.size, ratio)
-    renamed = {"name": (text or "")[:200]} if text is not None and chosen.name == source.text else {}
+    renamed = (
+        {"name": (text or "")[:200]} if text is not None and chosen.name == source.text else {}
+    )
     source = LetteringSource.model_validate({**source.model_dump(), **changes})
     lettering = chosen.model_copy(update={"source": source, **renamed})
     largest = fitting_size(source, title.frame, width=0.96, height=0.9)

@@ -3,8 +3,8 @@
 from mabrel.field.blur import blur_margin, gaussian_blur, softened
 from mabrel.field.distance import signed_distance
 from mabrel.field.inflate import inflate
-from mabrel.field.normals import normals
 from mabrel.field.noise import value_noise
+from mabrel.field.normals import normals
 
 __all__ = [
     "blur_margin",

@@ -67,7 +67,7 @@ def _count_pieces(coverage, counts):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True)
-def _edge_offset(gx: float, gy: float, coverage: float) -> float:
+def _edge_offset(gx, gy, coverage):  # type: ignore[no-untyped-def]
     """Distance from a pixel's centre to a straight edge that leaves `coverage` of it inside.
 
     (gx, gy) is the unit normal that points inside; the result is positive where the centre
@@ -141,7 +141,8 @@ _TOP, _LEFT, _RIGHT, _BOTTOM = 0, 1, 2, 3
 @numba.njit(cache=True, parallel=True)
 def _trace_pieces(coverage, before, pieces, links, nearest):  # type: ignore[no-untyped-def]
     """Fill the pieces (start x, y, end x, y, middle x, y, one over the squared
-    length), the sides that they end on, and the index of each cell's piece in `nearest` (−1: none)."""
+    length), the sides that they end on, and the index of each cell's piece in
+    `nearest` (−1: none)."""
     height, width = coverage.shape
     for line in numba.prange(height):
         y = np.int64(line)  # prange counts without sign, and 0 - 1 must be -1

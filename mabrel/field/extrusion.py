@@ -192,9 +192,7 @@ def _differs(traced, y, x):  # type: ignore[no-untyped-def]
     for row, column in ((y - 1, x), (y + 1, x), (y, x - 1), (y, x + 1)):
         if traced[row, column, 0] <= 0:
             continue
-        facing = (
-            traced[y, x, 2] * traced[row, column, 2] + traced[y, x, 3] * traced[row, column, 3]
-        )
+        facing = traced[y, x, 2] * traced[row, column, 2] + traced[y, x, 3] * traced[row, column, 3]
         if facing < np.float32(0.98) or abs(traced[y, x, 1] - traced[row, column, 1]) > 0.06:
             return True
     return False

@@ -8,14 +8,17 @@ from numpy.typing import NDArray
 
 
 def normals(
-    height: NDArray[np.float32], inside: NDArray[np.float32] | None = None, depth: float = 1.0
+    height: NDArray[np.float32],
+    inside: NDArray[np.float32] | None = None,
+    depth: float = 1.0,
 ) -> NDArray[np.float32]:
     """Unit normals (H, W, 3) of `height` ((H, W), pixels), x right, y down, z to the viewer.
 
     Central differences of the height times `depth`. Where `inside` (a coverage, 0..1) is given,
     nothing is read across the edge at half coverage: beside it the slope is that of a plane
     fitted to what lies inside, and pixels just outside take the mean of their neighbours. So a
-    rim is lit as the relief is, not as the cliff beside it. Beyond the border the height is taken to go on level.
+    rim is lit as the relief is, not as the cliff beside it.
+    Beyond the border the height is taken to go on level.
     """
     height = np.ascontiguousarray(height, dtype=np.float32)
     out = np.empty((*height.shape, 3), np.float32)
@@ -116,8 +119,9 @@ def _carry_over_the_rim(inside, out):  # type: ignore[no-untyped-def]
             if inside[y, x] >= level:
                 continue
             nx, ny, nz = np.float32(0), np.float32(0), np.float32(0)
-            for row in range(max(y - 1, 0), min(y + 2, rows)):
-                for column in range(max(x - 1, 0), min(x + 2, columns)):
+            for i in range(9):
+                row, column = y + i // 3 - 1, x + i % 3 - 1
+                if 0 <= row < rows and 0 <= column < columns:
                     if inside[row, column] >= level:
                         nx += out[row, column, 0]
                         ny += out[row, column, 1]

@@ -26,9 +26,7 @@ class RelativeShading:
     tint: Array | None
 
 
-def relative_shading(
-    normal: Array, lights: Sequence[Light], tightness: float
-) -> RelativeShading:
+def relative_shading(normal: Array, lights: Sequence[Light], tightness: float) -> RelativeShading:
     """Light unit normals (H, W, 3) by distant lights, relative to the surface lying flat.
 
     The cosine λ = Σ strength · N·L runs through Schlick's bias function ("Fast alternatives to

@@ -51,9 +51,7 @@ class Shading(NamedTuple):
     highlight: Array
 
 
-def shade(
-    height: Array, lights: Sequence[Light], material: Material | None = None
-) -> Shading:
+def shade(height: Array, lights: Sequence[Light], material: Material | None = None) -> Shading:
     """Light a relief ((H, W), height in pixels), the viewer straight above it.
 
     Blinn and Phong's model with the terms of the SVG filter specification (Filter Effects 1,

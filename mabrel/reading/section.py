@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour import brightness
+from mabrel.colour import brightness, straight
 from mabrel.render import Cancel, Renderer, Window
 from mabrel.title import Title
 
@@ -52,7 +52,7 @@ def cut(
         title, layer, time=time, scale=scale, window=window, before=before, cancel=cancel
     )
     inside = done.matte[0] > 0.5
-    tone = brightness(given.face[0] / np.maximum(given.face[0, :, 3:], 1e-6))
+    tone = brightness(straight(given.face[0]))
     return Section(
         np.where(inside, done.height[0], np.nan).astype(np.float32),
         np.where(inside, tone, np.nan).astype(np.float32),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour import brightness
+from mabrel.colour import brightness, straight
 from mabrel.render import Cancel, Renderer
 from mabrel.title import Title
 
@@ -36,7 +36,7 @@ def tones_before(
 ) -> Tones:
     """Brightness of a layer's face as the step with this id is given it."""
     given = renderer.fields(title, layer, time=time, scale=scale, before=step, cancel=cancel)
-    tone = np.clip(brightness(given.face / np.maximum(given.face[..., 3:], 1e-6)), 0, 1)
+    tone = np.clip(brightness(straight(given.face)), 0, 1)
     inside = given.matte > 0.5
     counts, _ = np.histogram(tone[inside], bins=_BINS, range=(0, 1))
     places = np.where(inside, np.round(tone * (OUTSIDE - 1)), OUTSIDE).astype(np.uint8)

@@ -7,4 +7,14 @@ from mabrel.render.picture import Picture
 from mabrel.render.renderer import Fields, Renderer, Window
 from mabrel.render.taps import TAPS
 
-__all__ = ["TAPS", "Cache", "Cancel", "Cancelled", "Fields", "Picture", "RenderError", "Renderer", "Window"]
+__all__ = [
+    "TAPS",
+    "Cache",
+    "Cancel",
+    "Cancelled",
+    "Fields",
+    "Picture",
+    "RenderError",
+    "Renderer",
+    "Window",
+]

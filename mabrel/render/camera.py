@@ -78,16 +78,11 @@ def card_at(placement: Placement, camera: Camera, time: float) -> Card:
 
 
 def _rotation(x: float, y: float, z: float) -> Matrix:
-    around_x = np.array(
-        [[1, 0, 0], [0, math.cos(x), -math.sin(x)], [0, math.sin(x), math.cos(x)]]
-    )
-    around_y = np.array(
-        [[math.cos(y), 0, math.sin(y)], [0, 1, 0], [-math.sin(y), 0, math.cos(y)]]
-    )
-    around_z = np.array(
-        [[math.cos(z), -math.sin(z), 0], [math.sin(z), math.cos(z), 0], [0, 0, 1]]
-    )
-    return around_x @ around_y @ around_z
+    around_x = np.array([[1, 0, 0], [0, math.cos(x), -math.sin(x)], [0, math.sin(x), math.cos(x)]])
+    around_y = np.array([[math.cos(y), 0, math.sin(y)], [0, 1, 0], [-math.sin(y), 0, math.cos(y)]])
+    around_z = np.array([[math.cos(z), -math.sin(z), 0], [math.sin(z), math.cos(z), 0], [0, 0, 1]])
+    turn: Matrix = around_x @ around_y @ around_z
+    return turn
 
 
 def _turned_light(light: Light, turn: Matrix) -> Light:

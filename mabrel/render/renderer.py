@@ -76,7 +76,9 @@ class Renderer:
         check_title(title)
         if tap not in TAPS:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
-        run = _Run(self.cache, title, time, scale, _region(title, scale, window), cancel or Cancel())
+        run = _Run(
+            self.cache, title, time, scale, _region(title, scale, window), cancel or Cancel()
+        )
         if until is not None:
             title, layer = _cut_after(title, until)
             run = replace(run, title=title, until=until)
@@ -161,25 +163,27 @@ class _Run:
         planned = self.plan(layer)
         if planned.opacity == 0:
             return
-        if isinstance(layer, Wash):
-            piece = self._washed(planned, canvas)
-        else:
-            piece = self.built(planned)
+        wash = isinstance(layer, Wash)
+        piece = self._washed(planned, canvas) if wash else self.built(planned)
         part = covered_region(planned, piece.region, self.region)
         if not part.area:
             return
         flat = flattened(piece, planned.face_opacity)
         source = in_picture(planned, piece.region, flat, part, self.scale)
-        share = np.float32(planned.opacity)
-        if layer.matte_from is not None:
-            share = self._matte(layer.matte_from, part)[..., None] * share
+        share = self._share(planned, part)
         beneath = np.ascontiguousarray(canvas[part.within(self.region)])
-        if isinstance(layer, Wash) and layer.blend == "normal":
+        if wash and layer.blend == "normal":
             after = beneath + (source - beneath) * share
         else:
-            faded = source if planned.opacity == 1 and layer.matte_from is None else source * share
-            after = blend(layer.blend, beneath, np.asarray(faded, np.float32))
+            after = blend(layer.blend, beneath, np.asarray(source * share, np.float32))
         canvas[part.within(self.region)] = after
+
+    def _share(self, planned: PlannedLayer, part: Region) -> Array:
+        """How much of a layer counts: its opacity, and the matte that it takes from another."""
+        opacity = np.full((1, 1, 1), planned.opacity, np.float32)
+        if planned.layer.matte_from is None:
+            return opacity
+        return self._matte(planned.layer.matte_from, part)[..., None] * opacity
 
     def _matte(self, layer_id: str, part: Region) -> Array:
         planned = self.plan(self.title.layer(layer_id))

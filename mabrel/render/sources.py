@@ -38,7 +38,7 @@ def lettering_piece(planned: PlannedLayer) -> Piece:
             f"the lettering of layer {planned.layer.name or planned.layer.id!r} would take "
             f"{region.width} × {region.height} pixels; make it smaller or render at a lower scale"
         )
-    matte = coverage(outline, tuple(region), planned.shift)
+    matte = coverage(outline, region, planned.shift)
     face = np.ones((*matte.shape, 4), np.float32)
     face[..., :3] = UNPAINTED
     left, top, right, bottom = outline.bounds

@@ -59,7 +59,9 @@ def shape_text(
     pitch = line_spacing * faces[0].line_height / faces[0].units
     share = {"left": 0.0, "centre": 0.5, "right": 1.0}[align]
     glyphs = [
-        PlacedGlyph(glyph.face, glyph.glyph, glyph.x + share * (widest - width), glyph.y + n * pitch)
+        PlacedGlyph(
+            glyph.face, glyph.glyph, glyph.x + share * (widest - width), glyph.y + n * pitch
+        )
         for n, (line, width) in enumerate(lines)
         for glyph in line
     ]

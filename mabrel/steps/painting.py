@@ -27,9 +27,3 @@ def beneath(piece: Piece, colour: tuple[float, float, float], coverage: Array) -
     empty = np.zeros((*coverage.shape, 4), np.float32)
     source = blend_colour("normal", empty, colour, coverage)
     return piece.but(behind=source if piece.behind is None else over(source, piece.behind))
-
-
-def straight(colour: Array) -> Array:
-    """Premultiplied to straight; black where there is nothing."""
-    alpha = colour[..., 3:]
-    return np.asarray(colour[..., :3] / np.maximum(alpha, 1e-6), np.float32)

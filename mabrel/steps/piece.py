@@ -80,10 +80,11 @@ class Piece:
             return self
         rows, columns = (margin.top, margin.bottom), (margin.left, margin.right)
 
-        def empty(array: Array | None) -> Array | None:
-            if array is None:
-                return None
+        def empty(array: Array) -> Array:
             return np.pad(array, (rows, columns, (0, 0))[: array.ndim])
+
+        def empty_or_none(array: Array | None) -> Array | None:
+            return None if array is None else empty(array)
 
         return replace(
             self,
@@ -91,10 +92,10 @@ class Piece:
             matte=empty(self.matte),
             face=np.pad(self.face, (rows, columns, (0, 0)), mode="edge"),
             height=empty(self.height),
-            behind=empty(self.behind),
-            front=empty(self.front),
-            body=empty(self.body),
-            added=empty(self.added),
+            behind=empty_or_none(self.behind),
+            front=empty_or_none(self.front),
+            body=empty_or_none(self.body),
+            added=empty_or_none(self.added),
             _memo=self.remembered("grown", margin, dict),
         )
 

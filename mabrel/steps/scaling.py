@@ -40,8 +40,7 @@ def _scaled(kind: StepKind, name: str, value: Any, factor: float) -> Any:
             parts["value"] = _scaled(kind, name, parts["value"], factor)
         if parts.get("pegs"):
             parts["pegs"] = [
-                {**peg, "value": _scaled(kind, name, peg["value"], factor)}
-                for peg in parts["pegs"]
+                {**peg, "value": _scaled(kind, name, peg["value"], factor)} for peg in parts["pegs"]
             ]
         if parts.get("drift"):
             parts["drift"] = {**parts["drift"], "amount": parts["drift"]["amount"] * factor}

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mabrel.title.kinds import Model
-from mabrel.title.layers import Backdrop, Name, Step, Wash
+from mabrel.title.layers import Backdrop, Step, Wash
 from mabrel.title.lights import DistantLight
 
 

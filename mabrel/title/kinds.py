@@ -6,6 +6,7 @@ With ``when={"other": "value"}`` a setting counts only while another has that va
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 """
 
+import itertools
 import re
 from typing import Annotated, Any
 
@@ -32,7 +33,7 @@ Fraction = Annotated[float, Field(ge=0, le=1)]
 
 def _checked_curve(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
     inputs = [point[0] for point in points]
-    if any(after <= before for before, after in zip(inputs, inputs[1:], strict=False)):
+    if any(after <= before for before, after in itertools.pairwise(inputs)):
         raise ValueError("must have its points in order of their input, no two at the same place")
     return points
 
@@ -53,14 +54,12 @@ class Stop(Model):
 
 
 def _checked_stops(stops: list[Stop]) -> list[Stop]:
-    if any(b.place < a.place for a, b in zip(stops, stops[1:], strict=False)):
+    if any(b.place < a.place for a, b in itertools.pairwise(stops)):
         raise ValueError("must have its stops in order of their place")
     return stops
 
 
-Stops = Annotated[
-    list[Stop], Field(min_length=1, max_length=64), AfterValidator(_checked_stops)
-]
+Stops = Annotated[list[Stop], Field(min_length=1, max_length=64), AfterValidator(_checked_stops)]
 
 
 def _setting(kind: str, default: Any, help: str, **extra: Any) -> Any:
@@ -78,9 +77,7 @@ def angle(default: float, low: float, high: float, help: str, **extra: Any) -> A
     return _setting("angle", default, help, ge=low, le=high, unit="°", **extra)
 
 
-def fraction(
-    default: float, help: str, low: float = 0, high: float = 1, **extra: Any
-) -> Any:
+def fraction(default: float, help: str, low: float = 0, high: float = 1, **extra: Any) -> Any:
     """A share, shown as per cent."""
     return _setting("fraction", default, help, ge=low, le=high, unit="%", **extra)
 

@@ -5,6 +5,7 @@ In a document a value that changes is an object: ``{"pegs": [...]}``, ``{"value"
 any of them becomes a plain value.
 """
 
+import itertools
 import math
 from typing import Annotated, Any, Generic, TypeVar, cast
 
@@ -51,7 +52,7 @@ class Varying(Model, Generic[T]):
         if self.pegs is None and self.drift is None:
             raise ValueError("must have drift beside its value, or be the bare value")
         times = [peg.at for peg in self.pegs or []]
-        if any(after <= before for before, after in zip(times, times[1:], strict=False)):
+        if any(after <= before for before, after in itertools.pairwise(times)):
             raise ValueError("must have its pegs in order of time, no two at the same time")
         return self
 
@@ -85,7 +86,7 @@ def value_at(value: T | Varying[T], time: float) -> T:
 def _between_pegs(pegs: list[Peg[T]], time: float) -> T:
     if time <= pegs[0].at:
         return pegs[0].value
-    for before, after in zip(pegs, pegs[1:], strict=False):
+    for before, after in itertools.pairwise(pegs):
         if time < after.at:
             share = (time - before.at) / (after.at - before.at)
             return cast(T, mix(before.value, after.value, eased(before.ease, share)))

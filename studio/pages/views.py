@@ -8,7 +8,9 @@ def page(request: HttpRequest) -> HttpResponse:
     index = settings.FRONT_DIR / "index.html"
     if not index.exists():
         return HttpResponse(
-            "The front end is not built yet: run `make setup`.", status=503, content_type="text/plain"
+            "The front end is not built yet: run `make setup`.",
+            status=503,
+            content_type="text/plain",
         )
     response = HttpResponse(index.read_bytes())
     response["Cache-Control"] = "no-cache"

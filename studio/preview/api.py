@@ -190,9 +190,7 @@ def get_font_samples(
     return samples
 
 
-@router.post(
-    "/preview", response={200: None, 204: None, 422: Fault}, operation_id="preview"
-)
+@router.post("/preview", response={200: None, 204: None, 422: Fault}, operation_id="preview")
 async def preview(request: HttpRequest, ask: PreviewRequest):
     """Raw RGBA, 8 bits, straight alpha, row by row; `X-Size` is "width height". 204 where a
     newer request took its place."""
@@ -354,11 +352,13 @@ async def finish_picture(
     return await _done(lane, Urgency.SHELF, _strip(document, width, height))
 
 
-@router.get(
-    "/titles/{title_id}/strip", response={200: None, 204: None}, operation_id="title_strip"
-)
+@router.get("/titles/{title_id}/strip", response={200: None, 204: None}, operation_id="title_strip")
 async def title_strip(
-    request: HttpRequest, title_id: UUID, version: int = 0, width: Pixels = 800, height: Pixels = 224
+    request: HttpRequest,
+    title_id: UUID,
+    version: int = 0,
+    width: Pixels = 800,
+    height: Pixels = 224,
 ):
     """A saved title, cropped to its lettering. Give its `version`: the answer is kept."""
     title = await aget_object_or_404(Title, pk=title_id)

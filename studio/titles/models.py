@@ -48,9 +48,7 @@ class Title(models.Model):
         """Save a new title with its first revision."""
         check_title(document)
         with transaction.atomic():
-            kept = cls.objects.create(
-                name=document.name, document=document.model_dump(mode="json")
-            )
+            kept = cls.objects.create(name=document.name, document=document.model_dump(mode="json"))
             kept._remember()
         return kept
 

@@ -123,7 +123,9 @@ def test_bad_input_is_one_line_on_standard_error_and_status_2(
     assert list(tmp_path.iterdir()) == []  # nothing half written
 
 
-@pytest.mark.parametrize("content", [b"{", b'{"mabrel": NaN}', b"\x00\xff", b'{"mabrel": 1, "x": 1}'])
+@pytest.mark.parametrize(
+    "content", [b"{", b'{"mabrel": NaN}', b"\x00\xff", b'{"mabrel": 1, "x": 1}']
+)
 def test_a_broken_file_is_named(
     content: bytes, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -152,6 +154,8 @@ def test_the_engine_renders_without_django(tmp_path: Path) -> None:
         "from mabrel.cli import main\n"
         f"sys.exit(main(['render', {str(FOGHORN)!r}, '-o', {str(picture)!r}, '--scale', '0.2']))\n"
     )
-    done = subprocess.run([sys.executable, "-c", program], capture_output=True, cwd=tmp_path, check=False)
+    done = subprocess.run(
+        [sys.executable, "-c", program], capture_output=True, cwd=tmp_path, check=False
+    )
     assert (done.returncode, done.stderr) == (0, b"")
     assert read(picture).shape == (216, 384, 4)

@@ -42,9 +42,7 @@ def test_the_ink_is_centred_on_the_origin() -> None:
 
 
 def test_pairs_are_kerned() -> None:
-    assert width("AVAVAV", font="Anton") != pytest.approx(
-        width("AAAVVV", font="Anton"), abs=0.5
-    )
+    assert width("AVAVAV", font="Anton") != pytest.approx(width("AAAVVV", font="Anton"), abs=0.5)
 
 
 def test_ligatures_form_and_give_way_to_letter_spacing() -> None:

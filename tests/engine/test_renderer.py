@@ -80,7 +80,12 @@ def test_nothing_is_cut_at_a_box(last: dict) -> None:
     renderer.render(titled([last], frame=(900, 700)))
     piece = list(renderer.cache._kept.values())[-1][0]
     border = np.concatenate(
-        [piece.behind[0, :, 3], piece.behind[-1, :, 3], piece.behind[:, 0, 3], piece.behind[:, -1, 3]]
+        [
+            piece.behind[0, :, 3],
+            piece.behind[-1, :, 3],
+            piece.behind[:, 0, 3],
+            piece.behind[:, -1, 3],
+        ]
     )
     assert piece.behind[..., 3].max() > 0.4
     assert border.max() < 1 / 255
@@ -112,7 +117,10 @@ def test_a_window_is_a_part_of_the_whole() -> None:
 
 def test_light_sides_and_shadow_follow_the_key_light() -> None:
     def shadow_place(azimuth: float) -> np.ndarray:
-        title = titled([step("ground.drop_shadow", blur=0, offset=20)], lights=[{"azimuth": azimuth}])
+        title = titled(
+            [step("ground.drop_shadow", blur=0, offset=20)], lights=[{"azimuth": azimuth}]
+        )
+
         def middle(tap: str, channel: int) -> np.ndarray:
             y, x = np.nonzero(render(title, tap=tap).pixels[..., channel] > 0.3)
             return np.array([x.mean(), y.mean()])
@@ -148,8 +156,12 @@ def test_face_opacity_fades_the_fill_and_keeps_what_steps_added() -> None:
 
 
 def test_two_bevels_with_their_own_lights_on_one_layer() -> None:
-    twice = [step("relief.bevel", width=4), step("light.shade", light="own", azimuth=0),
-             step("relief.bevel", width=12), step("light.shade", light="own", azimuth=180)]  # fmt: skip
+    twice = [
+        step("relief.bevel", width=4),
+        step("light.shade", light="own", azimuth=0),
+        step("relief.bevel", width=12),
+        step("light.shade", light="own", azimuth=180),
+    ]
     once = render(titled(twice[:2])).pixels
     both = render(titled(twice)).pixels
     assert np.abs(both - once).max() > 0.2
@@ -201,7 +213,9 @@ def test_a_flat_colour_is_not_dithered() -> None:
         {"mabrel": 1, "frame": {"width": 40, "height": 30},
          "layers": [{"kind": "backdrop", "source": {"colour": "#7b3f21"}}]}
     )  # fmt: skip
-    assert np.unique(render(title).to_uint8().reshape(-1, 4), axis=0).tolist() == [[123, 63, 33, 255]]
+    assert np.unique(render(title).to_uint8().reshape(-1, 4), axis=0).tolist() == [
+        [123, 63, 33, 255]
+    ]
 
 
 def test_colour_codes_of_a_face_come_out_as_typed() -> None:
@@ -274,7 +288,9 @@ def extremes() -> list[tuple[str, str, object]]:
     for kind in kinds().values():
         properties = kind.settings.model_json_schema()["properties"]
         for name, schema in properties.items():
-            found += [(kind.name, name, schema[end]) for end in ("minimum", "maximum") if end in schema]
+            found += [
+                (kind.name, name, schema[end]) for end in ("minimum", "maximum") if end in schema
+            ]
             found += [(kind.name, name, choice) for choice in schema.get("enum", [])]
     return found
 
@@ -290,7 +306,11 @@ def test_the_defaults_of_every_step_change_the_demo_word() -> None:
     for kind in kinds():
         relief = [step("relief.inflate"), step("light.shade")]
         before = render(titled(relief, size=80)).pixels
-        build = [relief[0], step(kind), relief[1]] if kind.startswith("relief") else [*relief, step(kind)]
+        build = (
+            [relief[0], step(kind), relief[1]]
+            if kind.startswith("relief")
+            else [*relief, step(kind)]
+        )
         assert np.abs(render(titled(build, size=80)).pixels - before).mean() > 1e-3, kind
 
 

@@ -29,7 +29,7 @@ def test_a_plane_is_lit_by_the_cosine(slope: tuple[float, float], light: Light) 
     normal /= np.linalg.norm(normal)
     lit = shade(plane(*slope), [light], Material(diffuse=0.8, highlight=0.5, tightness=12))
     facing = max(float(normal @ np.array(light.direction)), 0.0)
-    half = np.array(light.direction) + [0, 0, 1]
+    half = np.array(light.direction) + np.array([0, 0, 1])
     half /= np.linalg.norm(half)
     shine = 0.5 * max(float(normal @ half), 0.0) ** 12 if facing > 0 else 0.0
     assert lit.diffuse[10, 12] == pytest.approx([0.8 * facing] * 3, abs=1e-5)
@@ -52,7 +52,9 @@ def test_a_sphere_is_lit_by_its_normals_all_over() -> None:
     x, y = centres((size, size))
     light = Light(300, 35)
     direction = np.array(light.direction)
-    truth = np.maximum(((x - 70) * direction[0] + (y - 70) * direction[1] + height * direction[2]) / radius, 0)
+    truth = np.maximum(
+        ((x - 70) * direction[0] + (y - 70) * direction[1] + height * direction[2]) / radius, 0
+    )
     lit = shade(height, [light], Material(highlight=0)).diffuse[..., 0]
     safe = np.hypot(x - 70, y - 70) < 0.9 * radius
     assert np.abs(lit - truth)[safe].max() < 0.02

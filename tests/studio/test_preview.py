@@ -41,7 +41,9 @@ def test_pictures_of_all_steps_and_layers(api: Api, document: dict) -> None:
     assert [each["step"] for each in answer["steps"]] == [
         step["id"] for step in lettering(document)["build"]
     ]
-    assert [each["step"] for each in answer["layers"]] == [each["id"] for each in document["layers"]]
+    assert [each["step"] for each in answer["layers"]] == [
+        each["id"] for each in document["layers"]
+    ]
     shapes = {
         cv2.imdecode(np.frombuffer(base64.b64decode(png), np.uint8), cv2.IMREAD_UNCHANGED).shape
         for png in [answer["source"], *(each["png"] for each in answer["steps"])]

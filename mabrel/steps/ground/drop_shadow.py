@@ -21,9 +21,7 @@ class DropShadow(StepSettings):
     light: Literal["key", "own"] = kinds.choice(
         "key", "Falls away from the key light, or in a direction of its own."
     )
-    angle: float = kinds.angle(
-        45, -360, 360, "Direction in which it falls.", when={"light": "own"}
-    )
+    angle: float = kinds.angle(45, -360, 360, "Direction in which it falls.", when={"light": "own"})
     offset: float = kinds.length(
         26, 0, 2000, "How far it falls; with the key light, at 45° of its elevation."
     )
@@ -81,4 +79,5 @@ def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:
 def _spread(shape: Array, amount: float) -> Array:
     if abs(amount) < 0.01:
         return shape
-    return np.clip(np.float32(0.5 + amount) - signed_distance(shape), 0, 1)
+    grown = np.float32(0.5 + amount) - signed_distance(shape)
+    return np.asarray(np.clip(grown, 0, 1), np.float32)

@@ -41,7 +41,9 @@ class Shade(StepSettings):
 def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
     """Light the relief: parts that face the light get lighter, the others darker; flat parts
     stay as they are."""
-    shading = relative_shading(_normals(piece, settings, scene), _lights(settings, scene), settings.tightness)
+    shading = relative_shading(
+        _normals(piece, settings, scene), _lights(settings, scene), settings.tightness
+    )
     tone = apply_table(shading.tone, curve_table(settings.response))
     scene.pause()
     colour, alpha = rgb_and_alpha(settings.shade_colour)

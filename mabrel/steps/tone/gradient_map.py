@@ -4,10 +4,9 @@ from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import brightness
+from mabrel.colour import brightness, straight
 from mabrel.colour import gradient_map as mapped
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import straight
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.stops import colour_stops
 from mabrel.title import kinds

@@ -13,5 +13,7 @@ class Command(BaseCommand):
     def handle(self, *args: object, **options: object) -> None:
         if Title.objects.exists():
             return
-        for path in sorted((settings.BASE_DIR / "demo" / "titles").glob("*.title.json"), reverse=True):
+        for path in sorted(
+            (settings.BASE_DIR / "demo" / "titles").glob("*.title.json"), reverse=True
+        ):
             Title.keep(read_title(path))

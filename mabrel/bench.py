@@ -1,0 +1,197 @@
+"""The command `mabrel bench`: ratios measured in one run on the same pixels.
+
+Machines differ and are shared, so times say little; a ratio between two things measured in
+turn says more. `must` is what the design asks for.
+"""
+
+import statistics
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.colour import ColourStop, blend, brightness, gradient_map
+from mabrel.field import gaussian_blur, normals, signed_distance
+from mabrel.light import Light, Material, shade
+from mabrel.render import Cache, Renderer
+from mabrel.source import LetteringStyle, coverage, outline_text
+from mabrel.title import Title, parse_title
+
+Array = NDArray[np.float32]
+FRAME = (1920, 1080)
+_REPEATS = 7
+
+
+@dataclass(frozen=True)
+class Row:
+    """One comparison; `ours` and `other` are milliseconds, medians of runs in turn."""
+
+    what: str
+    ours: float
+    against: str
+    other: float
+    must: float | None
+
+    @property
+    def ratio(self) -> float:
+        return self.ours / self.other
+
+    @property
+    def met(self) -> bool | None:
+        return None if self.must is None else self.ratio <= self.must
+
+
+def in_turn(
+    ours: Callable[[], object], other: Callable[[], object], repeats: int = _REPEATS
+) -> tuple[float, float]:
+    """Median milliseconds of two calls, measured one after the other after a warm-up."""
+    ours()
+    other()
+    times: tuple[list[float], list[float]] = ([], [])
+    for _ in range(repeats):
+        for call, kept in zip((ours, other), times, strict=True):
+            began = time.perf_counter()
+            call()
+            kept.append((time.perf_counter() - began) * 1000)
+    return statistics.median(times[0]), statistics.median(times[1])
+
+
+def word_coverage() -> Array:
+    """The demo word, as large as it stands in a title, on a whole frame."""
+    outline = outline_text("FOGHORN", LetteringStyle("Titan One", size=315))
+    return coverage(outline, (-960, -540, *FRAME))
+
+
+def chain(matte: Array) -> Array:
+    """Blur → diffuse and highlight → tone → drop shadow, on a whole frame in float."""
+    height = gaussian_blur(matte, 8) * np.float32(40)
+    lit = shade(height, [Light(225, 45)], Material(0, 1, 0.6, 20))
+    tone = brightness(lit.diffuse + lit.highlight)
+    stops = [
+        ColourStop(0, (0.1, 0.05, 0.02, 1)),
+        ColourStop(0.5, (0.8, 0.5, 0.2, 1)),
+        ColourStop(1, (1, 1, 0.9, 1)),
+    ]
+    face = gradient_map(tone, stops) * matte[..., None]
+    shadow = np.zeros_like(face)
+    shadow[..., 3] = np.roll(gaussian_blur(matte, 10), (18, 12), (0, 1)) * np.float32(0.6)
+    return blend("normal", shadow, face)
+
+
+def _long_build() -> dict[str, object]:
+    steps = [
+        {"step": "surface.gradient"},
+        {"step": "relief.inflate"},
+        {"step": "relief.bevel", "settings": {"width": 14}},
+        {"step": "relief.bevel", "settings": {"width": 40, "direction": "sunk", "height": 4}},
+        {"step": "light.shade", "settings": {"soften": 2}},
+        {"step": "light.shade", "settings": {"light": "own", "azimuth": 30}},
+        {"step": "tone.gradient_map", "strength": 0.8},
+        {"step": "surface.flat", "settings": {"blend": "soft-light", "opacity": 0.2}},
+        {"step": "depth.extrude"},
+        {"step": "ground.drop_shadow"},
+        {"step": "ground.drop_shadow", "settings": {"blur": 60, "opacity": 0.3}},
+        {"step": "lens.grain"},
+    ]
+    source = {"text": "FOGHORN", "size": 315}
+    return {"kind": "lettering", "id": "word", "source": source, "build": steps}
+
+
+def _title(grain: float = 0.04) -> Title:
+    layer = _long_build()
+    build = layer["build"]
+    assert isinstance(build, list)
+    build[-1] = {"step": "lens.grain", "settings": {"amount": grain}}
+    frame = {"width": FRAME[0], "height": FRAME[1]}
+    return parse_title({"mabrel": 1, "frame": frame, "layers": [layer]})
+
+
+def rows() -> list[Row]:
+    """All comparisons that need nothing but the engine and its libraries."""
+    matte = word_coverage()
+    return [
+        _distance_row(matte),
+        _last_step_row(),
+        _pixels_row(),
+        _wide_blur_row(matte),
+        _blur_row(matte),
+        _normals_row(matte),
+    ]
+
+
+def _distance_row(matte: Array) -> Row:
+    solid = (matte >= 0.5).astype(np.uint8) * 255
+    ours, other = in_turn(
+        lambda: signed_distance(matte),
+        lambda: cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE),
+    )
+    what = "signed distance, both sides, below the pixel"
+    return Row(what, ours, "OpenCV's precise distance transform, inside only", other, 2.0)
+
+
+def _last_step_row() -> Row:
+    renderer = Renderer()
+    amounts = iter(np.linspace(0.01, 0.09, 1000).tolist())
+
+    def change_last() -> None:
+        renderer.render(_title(next(amounts)))
+
+    def everything() -> None:
+        Renderer(Cache()).render(_title())
+
+    ours, other = in_turn(change_last, everything, 4)
+    return Row("a change to the last step of 12", ours, "the whole build", other, 0.2)
+
+
+def _pixels_row() -> Row:
+    ours, other = in_turn(
+        lambda: Renderer(Cache()).render(_title(), scale=1.0),
+        lambda: Renderer(Cache()).render(_title(), scale=0.5),
+        3,
+    )
+    return Row("12 steps at four times the pixels", ours, "the same at half scale", other, 4.4)
+
+
+def _wide_blur_row(matte: Array) -> Row:
+    ours, other = in_turn(lambda: gaussian_blur(matte, 200), lambda: gaussian_blur(matte, 5))
+    return Row("blur at σ = 200", ours, "blur at σ = 5", other, 1.5)
+
+
+def _blur_row(matte: Array) -> Row:
+    ours, other = in_turn(
+        lambda: gaussian_blur(matte, 40), lambda: cv2.GaussianBlur(matte, (0, 0), 40)
+    )
+    return Row("blur at σ = 40", ours, "OpenCV's Gaussian blur, float", other, None)
+
+
+def _normals_row(matte: Array) -> Row:
+    height = gaussian_blur(matte, 8) * np.float32(40)
+
+    def by_numpy() -> Array:
+        down, across = np.gradient(height)
+        out = np.dstack([-across, -down, np.ones_like(height)])
+        return np.asarray(out / np.linalg.norm(out, axis=2, keepdims=True), np.float32)
+
+    ours, other = in_turn(lambda: normals(height), by_numpy)
+    return Row("normals of a relief", ours, "NumPy's gradient, normalised", other, None)
+
+
+def table(measured: list[Row], markdown: bool = False) -> str:
+    """The rows as text: what, milliseconds, ratio, and what it must reach."""
+    lines = []
+    if markdown:
+        lines += ["| what | ms | against | ms | ratio | must | |", "|---|---|---|---|---|---|---|"]
+    for row in measured:
+        must = "" if row.must is None else f"≤ {row.must:g}"
+        state = {True: "met", False: "not met", None: ""}[row.met]
+        parts = [row.what, f"{row.ours:.1f}", row.against, f"{row.other:.1f}"]
+        parts += [f"{row.ratio:.2f}", must, state]
+        lines.append(f"| {' | '.join(parts)} |" if markdown else "\t".join(parts))
+    return "\n".join(lines)
+
+
+def run_bench(markdown: bool = False) -> None:
+    print(table(rows(), markdown))
