@@ -38,10 +38,10 @@ format: setup ## Put the code in shape
 	cd frontend && npm run --silent format
 
 bench: setup ## Measure, and write the tables of docs/performance.md
-	$(BIN)/python tools/bench.py
+	$(BIN)/python -m tools.bench
 
 screenshots: setup ## Take the pictures in docs/screenshots
-	$(BIN)/python tools/screenshots.py
+	$(BIN)/python -m tools.screenshots
 
 types: $(STAMPS)/types ## Make the front end's API types
 

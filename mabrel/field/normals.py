@@ -121,11 +121,12 @@ def _carry_over_the_rim(inside, out):  # type: ignore[no-untyped-def]
             nx, ny, nz = np.float32(0), np.float32(0), np.float32(0)
             for i in range(9):
                 row, column = y + i // 3 - 1, x + i % 3 - 1
-                if 0 <= row < rows and 0 <= column < columns:
-                    if inside[row, column] >= level:
-                        nx += out[row, column, 0]
-                        ny += out[row, column, 1]
-                        nz += out[row, column, 2]
+                if row < 0 or row >= rows or column < 0 or column >= columns:
+                    continue
+                if inside[row, column] >= level:
+                    nx += out[row, column, 0]
+                    ny += out[row, column, 1]
+                    nz += out[row, column, 2]
             if nz > 0:
                 scale = np.float32(1) / np.sqrt(nx * nx + ny * ny + nz * nz)
                 out[y, x, 0] = nx * scale

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import Studio
+from tools.running_studio import RunningStudio
 from tests.browser.looking import make_title, settled
 
 
@@ -21,7 +21,7 @@ def height(page: Page) -> str:
 
 
 def test_two_windows_on_one_title_offer_both_states(
-    page: Page, browser: Browser, studio: Studio
+    page: Page, browser: Browser, studio: RunningStudio
 ) -> None:
     make_title(page, "TWIN")
     second = browser.new_page(viewport={"width": 1280, "height": 800})
@@ -59,7 +59,9 @@ def test_two_windows_on_one_title_offer_both_states(
     second.close()
 
 
-def test_a_server_that_stops_and_comes_back_loses_nothing(page: Page, studio: Studio) -> None:
+def test_a_server_that_stops_and_comes_back_loses_nothing(
+    page: Page, studio: RunningStudio
+) -> None:
     make_title(page, "STORM")
     studio.stop()
     try:
@@ -73,7 +75,7 @@ def test_a_server_that_stops_and_comes_back_loses_nothing(page: Page, studio: St
     assert height(page) == "1.3"
 
 
-def test_what_was_not_saved_survives_a_reload(page: Page, studio: Studio) -> None:
+def test_what_was_not_saved_survives_a_reload(page: Page, studio: RunningStudio) -> None:
     make_title(page, "SQUALL")
     page.route(
         "**/api/titles/*",

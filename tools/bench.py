@@ -1,0 +1,151 @@
+"""Measure, and write the tables in docs/performance.md between their marks.
+
+What the engine is compared with by `mabrel bench`, and what needs a browser: the same chain as
+an SVG filter in Debian's Chromium, and the ways in which a picture can reach the page.
+"""
+
+import base64
+import re
+import statistics
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import cv2
+import numpy as np
+from playwright.sync_api import Page, sync_playwright
+
+from mabrel import Renderer, read_title
+from mabrel.bench import FRAME, Row, chain, rows, table, word_coverage
+
+ROOT = Path(__file__).resolve().parent.parent
+PAGE = ROOT / "docs" / "performance.md"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+FILTER = """
+<svg width="0" height="0"><filter id="f" x="0" y="0" width="100%" height="100%"
+  color-interpolation-filters="sRGB">
+  <feGaussianBlur in="SourceAlpha" stdDeviation="8" result="relief"/>
+  <feDiffuseLighting in="relief" surfaceScale="40" result="lit">
+    <feDistantLight azimuth="225" elevation="45"/></feDiffuseLighting>
+  <feComponentTransfer in="lit" result="tone">
+    <feFuncR type="table" tableValues="0.1 0.8 1"/><feFuncG type="table" tableValues="0.05 0.5 1"/>
+    <feFuncB type="table" tableValues="0.02 0.2 0.9"/></feComponentTransfer>
+  <feSpecularLighting in="relief" surfaceScale="40" specularConstant="0.6" specularExponent="20"
+    result="shine"><feDistantLight azimuth="225" elevation="45"/></feSpecularLighting>
+  <feComposite in="tone" in2="shine" operator="arithmetic" k2="1" k3="1" result="sum"/>
+  <feComposite in="sum" in2="SourceAlpha" operator="in" result="face"/>
+  <feDropShadow in="face" dx="12" dy="18" stdDeviation="10" flood-opacity="0.6"/>
+</filter></svg>
+"""
+
+# A blank drawing is measured likewise and taken off: only the filter is left.
+TIME_FILTER = """async ([url, width, height, repeats]) => {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const bitmap = await createImageBitmap(image);
+    const context = Object.assign(document.createElement('canvas'), {width, height})
+        .getContext('2d', {willReadFrequently: true});
+    const run = (filter) => {
+        context.filter = filter;
+        context.clearRect(0, 0, width, height);
+        const began = performance.now();
+        context.drawImage(bitmap, 0, 0);
+        context.getImageData(0, 0, 1, 1);
+        return performance.now() - began;
+    };
+    const median = (list) => list.sort((a, b) => a - b)[list.length >> 1];
+    run('url(#f)');
+    const filtered = Array.from({length: repeats}, () => run('url(#f)'));
+    const plain = Array.from({length: repeats}, () => run('none'));
+    return median(filtered) - median(plain);
+}"""
+
+TIME_DECODING = """async ([encoded, mime, width, height, repeats]) => {
+    const bytes = Uint8Array.from(atob(encoded), (c) => c.charCodeAt(0));
+    const context = Object.assign(document.createElement('canvas'), {width, height}).getContext('2d');
+    const times = [];
+    for (let i = 0; i < repeats; i++) {
+        const began = performance.now();
+        if (mime) context.drawImage(await createImageBitmap(new Blob([bytes], {type: mime})), 0, 0);
+        else context.putImageData(new ImageData(new Uint8ClampedArray(bytes.buffer), width), 0, 0);
+        context.getImageData(0, 0, 1, 1);
+        times.push(performance.now() - began);
+    }
+    return times.sort((a, b) => a - b)[repeats >> 1];
+}"""
+
+
+def main() -> None:
+    measured = rows()
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page()
+        page.set_content(FILTER)
+        measured.insert(0, chain_row(page))
+        transport = transport_table(page)
+        browser.close()
+    print(table(measured))
+    print(transport)
+    text = PAGE.read_text()
+    text = between_marks(text, "engine", table(measured, markdown=True))
+    PAGE.write_text(between_marks(text, "transport", transport))
+
+
+def between_marks(text: str, name: str, content: str) -> str:
+    pattern = rf"(<!-- {name} -->\n).*?(<!-- end {name} -->)"
+    return re.sub(pattern, lambda m: f"{m[1]}{content}\n{m[2]}", text, flags=re.DOTALL)
+
+
+def median_ms(call: Callable[[], object], repeats: int = 7) -> float:
+    call()
+    times = []
+    for _ in range(repeats):
+        began = time.perf_counter()
+        call()
+        times.append((time.perf_counter() - began) * 1000)
+    return statistics.median(times)
+
+
+def chain_row(page: Page) -> Row:
+    matte = word_coverage()
+    ours = median_ms(lambda: chain(matte))
+    rgba = np.zeros((*matte.shape, 4), np.uint8)
+    rgba[..., 3] = np.round(matte * 255)
+    png = cv2.imencode(".png", rgba)[1].tobytes()
+    url = "data:image/png;base64," + base64.b64encode(png).decode()
+    other = page.evaluate(TIME_FILTER, [url, *FRAME, 7])
+    what = "blur → diffuse + highlight → tone → drop shadow, 1920×1080, float32"
+    return Row(what, ours, "the same SVG filter in Chromium, 8 bits", other, 1 / 3)
+
+
+def transport_table(page: Page) -> str:
+    """How a proof of 748×421 pixels can reach the page: encoding, bytes, decoding."""
+    title = read_title(ROOT / "demo" / "titles" / "foghorn.title.json")
+    pixels = Renderer().render(title, scale=748 / 1920).to_uint8()
+    height, width = pixels.shape[:2]
+    swapped = cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGRA)
+
+    def encoded(ending: str, *flags: int) -> Callable[[], bytes]:
+        return lambda: cv2.imencode(ending, swapped, flags)[1].tobytes()
+
+    ways = {
+        "raw RGBA": (pixels.tobytes, ""),
+        "PNG, level 1": (encoded(".png", cv2.IMWRITE_PNG_COMPRESSION, 1), "image/png"),
+        "PNG, level 6": (encoded(".png", cv2.IMWRITE_PNG_COMPRESSION, 6), "image/png"),
+        "WebP, 85": (encoded(".webp", cv2.IMWRITE_WEBP_QUALITY, 85), "image/webp"),
+        "WebP, lossless": (encoded(".webp", cv2.IMWRITE_WEBP_QUALITY, 101), "image/webp"),
+    }
+    lines = ["| way | encode, ms | kB | decode and draw, ms |", "|---|---|---|---|"]
+    for name, (encode, mime) in ways.items():
+        content = encode()
+        ask = [base64.b64encode(content).decode(), mime, width, height, 9]
+        decode = page.evaluate(TIME_DECODING, ask)
+        kilobytes = len(content) / 1000
+        lines.append(f"| {name} | {median_ms(encode):.1f} | {kilobytes:.0f} | {decode:.1f} |")
+    return "\n".join(lines)
+
+
+if __name__ == "__main__":
+    main()
