@@ -10,10 +10,10 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench screenshots lint format types fonts schema lock clean
+.PHONY: help setup demo test bench screenshots lint format types demo-titles fonts schema lock clean
 
 help: ## List what can be made
-	@grep -hE '^[a-z]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
 
 setup: $(STAMPS)/system $(STAMPS)/python $(STAMPS)/kernels $(STAMPS)/front $(STAMPS)/database ## Install and build all that is needed
 
@@ -44,6 +44,9 @@ screenshots: setup ## Take the pictures in docs/screenshots
 	$(BIN)/python -m tools.screenshots
 
 types: $(STAMPS)/types ## Make the front end's API types
+
+demo-titles: setup ## Make the demo titles anew
+	$(BIN)/python -m demo.make_titles
 
 fonts: setup ## Make the engine's fonts from the @fontsource packages
 	$(BIN)/python tools/make_fonts.py

@@ -43,7 +43,7 @@ def bench(page: Page) -> None:
     open_title(page, "Foghorn")
     page.get_by_role("button", name="Gradient map", exact=True).click()
     settled(page)
-    page.mouse.move(400, 412)
+    page.mouse.move(566, 410)
 
 
 def bench_lamp_off(page: Page) -> None:

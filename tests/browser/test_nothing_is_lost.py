@@ -4,8 +4,8 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tools.running_studio import RunningStudio
 from tests.browser.looking import make_title, settled
+from tools.running_studio import RunningStudio
 
 
 def set_height(page: Page, value: str) -> None:
