@@ -64,7 +64,8 @@ TIME_FILTER = """async ([url, width, height, repeats]) => {
 
 TIME_DECODING = """async ([encoded, mime, width, height, repeats]) => {
     const bytes = Uint8Array.from(atob(encoded), (c) => c.charCodeAt(0));
-    const context = Object.assign(document.createElement('canvas'), {width, height}).getContext('2d');
+    const canvas = Object.assign(document.createElement('canvas'), {width, height});
+    const context = canvas.getContext('2d');
     const times = [];
     for (let i = 0; i < repeats; i++) {
         const began = performance.now();
