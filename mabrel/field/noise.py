@@ -16,9 +16,33 @@ def value_noise(
     """
     if not size > 0:
         raise ValueError(f"size must be more than 0, not {size}")
+    left, top = (np.floor(axis / size) for axis in origin)
+    columns = int(np.floor((origin[0] + shape[1] - 1) / size) - left) + 4
+    rows = int(np.floor((origin[1] + shape[0] - 1) / size) - top) + 4
+    lattice = np.empty((rows, columns), np.float32)
+    _draw(lattice, int(left) - 1, int(top) - 1, np.uint32(seed))
     out = np.empty(shape, np.float32)
-    _fill(out, float(origin[0]), float(origin[1]), 1.0 / float(size), np.uint32(seed))
+    across = _weights(shape[1], origin[0], left, size)
+    down = _weights(shape[0], origin[1], top, size)
+    _interpolate(lattice, *across, *down, out)
     return out
+
+
+def _weights(
+    count: int, start: float, first: float, size: float
+) -> tuple[NDArray[np.int32], NDArray[np.float32]]:
+    """For each pixel of an axis: its first knot, and four cubic B-spline weights.
+
+    The weights are scaled so that the sum of their squares is 1: unit deviation everywhere.
+    """
+    place = (start + np.arange(count)) / size
+    knot = np.floor(place)
+    t = place - knot
+    s = 1 - t
+    middle, after = 3 * t**3 - 6 * t**2 + 4, 3 * s**3 - 6 * s**2 + 4
+    weights = np.stack([s**3, middle, after, t**3], axis=1)
+    weights /= np.sqrt((weights**2).sum(axis=1, keepdims=True))
+    return (knot - first).astype(np.int32), weights.astype(np.float32)
 
 
 @numba.njit(cache=True, inline="always")
@@ -46,32 +70,30 @@ def _variate(x, y, seed):  # type: ignore[no-untyped-def]
     return np.float32((np.float32(total) - np.float32(510)) / np.float32(147.8))
 
 
-@numba.njit(cache=True, inline="always")
-def _weights(t):  # type: ignore[no-untyped-def]
-    s = 1 - t
-    return (
-        s * s * s / 6,
-        (3 * t * t * t - 6 * t * t + 4) / 6,
-        (3 * s * s * s - 6 * s * s + 4) / 6,
-        t * t * t / 6,
-    )
+@numba.njit(cache=True, parallel=True)
+def _draw(lattice, left, top, seed):  # type: ignore[no-untyped-def]
+    rows, columns = lattice.shape
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            lattice[y, x] = _variate(left + x, top + y, seed)
 
 
 @numba.njit(cache=True, parallel=True)
-def _fill(out, left, top, scale, seed):  # type: ignore[no-untyped-def]
+def _interpolate(lattice, knots_x, weights_x, knots_y, weights_y, out):  # type: ignore[no-untyped-def]
     rows, columns = out.shape
     for line in numba.prange(rows):
-        v = (top + np.int64(line)) * scale
-        row = np.int64(np.floor(v))
-        wy = _weights(v - row)
-        for x in range(columns):
-            u = (left + x) * scale
-            column = np.int64(np.floor(u))
-            wx = _weights(u - column)
-            total, power = 0.0, 0.0
+        y = np.int64(line)
+        row = knots_y[y]
+        blended = np.empty(lattice.shape[1], np.float32)
+        for column in range(lattice.shape[1]):
+            total = np.float32(0)
             for j in range(4):
-                for i in range(4):
-                    weight = wx[i] * wy[j]
-                    total += weight * _variate(column + i - 1, row + j - 1, seed)
-                    power += weight * weight
-            out[line, x] = total / np.sqrt(power)
+                total += weights_y[y, j] * lattice[row + j, column]
+            blended[column] = total
+        for x in range(columns):
+            column = knots_x[x]
+            total = np.float32(0)
+            for i in range(4):
+                total += weights_x[x, i] * blended[column + i]
+            out[y, x] = total

@@ -170,20 +170,22 @@ class _Run:
             return
         flat = flattened(piece, planned.face_opacity)
         source = in_picture(planned, piece.region, flat, part, self.scale)
+        where = part.within(self.region)
+        beneath = np.ascontiguousarray(canvas[where])
         share = self._share(planned, part)
-        beneath = np.ascontiguousarray(canvas[part.within(self.region)])
         if wash and layer.blend == "normal":
-            after = beneath + (source - beneath) * share
+            canvas[where] = beneath + (source - beneath) * (1 if share is None else share)
         else:
-            after = blend(layer.blend, beneath, np.asarray(source * share, np.float32))
-        canvas[part.within(self.region)] = after
+            faded = source if share is None else np.asarray(source * share, np.float32)
+            canvas[where] = blend(layer.blend, beneath, faded)
 
-    def _share(self, planned: PlannedLayer, part: Region) -> Array:
-        """How much of a layer counts: its opacity, and the matte that it takes from another."""
-        opacity = np.full((1, 1, 1), planned.opacity, np.float32)
-        if planned.layer.matte_from is None:
-            return opacity
-        return self._matte(planned.layer.matte_from, part)[..., None] * opacity
+    def _share(self, planned: PlannedLayer, part: Region) -> Array | None:
+        """How much of a layer counts: its opacity, and the matte that it takes from another;
+        None where that is all of it."""
+        if planned.layer.matte_from is not None:
+            matte = self._matte(planned.layer.matte_from, part)[..., None]
+            return matte * np.float32(planned.opacity)
+        return None if planned.opacity == 1 else np.full((1, 1, 1), planned.opacity, np.float32)
 
     def _matte(self, layer_id: str, part: Region) -> Array:
         planned = self.plan(self.title.layer(layer_id))

@@ -1,5 +1,6 @@
 """Film grain."""
 
+import numba
 import numpy as np
 
 from mabrel.field import value_noise
@@ -23,8 +24,8 @@ def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
     def grained(layer: Array | None) -> Array | None:
         if layer is None:
             return None
-        rough = layer.copy()
-        rough[..., :3] += noise * layer[..., 3:]
+        rough = np.empty_like(layer)
+        _add(layer, noise, rough)
         return rough
 
     return piece.but(
@@ -36,7 +37,7 @@ def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
 
 
 def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
-    """(H, W, 3): mean 0, deviation `amount`."""
+    """(H, W, 1 or 3): mean 0, deviation `amount`; one channel where all grains are grey."""
     size = max(settings.size * scene.scale, 0.5)
     origin = (piece.region.left, piece.region.top)
 
@@ -49,3 +50,16 @@ def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
     hues = np.stack([draw(1), draw(2), draw(3)], axis=-1)
     share = np.float32(settings.colour)
     return np.asarray((grey * (1 - share) + hues * share) * settings.amount, np.float32)
+
+
+@numba.njit(cache=True, parallel=True)
+def _add(layer, noise, out):  # type: ignore[no-untyped-def]
+    """Lighten or darken premultiplied colours, as far as they cover."""
+    rows, columns = layer.shape[:2]
+    last = noise.shape[2] - 1
+    for y in numba.prange(rows):
+        for x in range(columns):
+            alpha = layer[y, x, 3]
+            for c in range(3):
+                out[y, x, c] = layer[y, x, c] + noise[y, x, min(c, last)] * alpha
+            out[y, x, 3] = alpha

@@ -1,0 +1,29 @@
+"""Noise: unit deviation, the same wherever it is looked at."""
+
+import numpy as np
+import pytest
+
+from mabrel.field import value_noise
+
+
+@pytest.mark.parametrize("size", [0.7, 1, 2.5, 6])
+def test_it_has_mean_0_and_deviation_1(size: float) -> None:
+    noise = value_noise((600, 600), (0, 0), size, 3)
+    assert noise.mean() == pytest.approx(0, abs=0.06)
+    assert noise.std() == pytest.approx(1, abs=0.05)
+
+
+def test_regions_of_one_plane_agree_where_they_overlap() -> None:
+    whole = value_noise((80, 90), (-37, 12), 3.3, 5)
+    part = value_noise((30, 40), (-17, 22), 3.3, 5)
+    assert part == pytest.approx(whole[10:40, 20:60], abs=1e-5)
+
+
+def test_another_seed_is_another_draw() -> None:
+    first, second = (value_noise((200, 200), (0, 0), 2, seed) for seed in (1, 2))
+    assert abs(np.corrcoef(first.ravel(), second.ravel())[0, 1]) < 0.05
+
+
+def test_size_must_be_positive() -> None:
+    with pytest.raises(ValueError, match="size"):
+        value_noise((4, 4), (0, 0), 0, 1)
