@@ -11,6 +11,7 @@ from mabrel.field.distance import signed_distance
 _LOAD = 4.0
 _SMALLEST_CUT = 0.05  # a nearer edge would make the stencil stiff and changes nothing visible
 _COARSEST = 4
+_CYCLES = 3  # each more than halves the error; the tests hold the result to 1 %
 
 Pause = Callable[[], None]
 
@@ -41,18 +42,24 @@ def inflate(
     _relax(u, levels[-1], load[-1], 40)
     for depth in range(len(levels) - 2, -1, -1):
         u = _finer(u, levels[depth], 4.0)
-        for _ in range(2):
+        for _ in range(_CYCLES if depth == 0 else 2):
             pause()
             _cycle(u, levels, load, depth)
     return np.sqrt(np.maximum(u[1:-1, 1:-1], 0))
 
 
 def _coarser_distance(distance: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Halve the grid: the mean of four, in units of the coarse pixel."""
+    """Halve the grid: the mean of four, in units of the coarse pixel; outside where any is.
+
+    So no coarse shape is larger than the fine one, and a narrow gap between letters never
+    closes: a correction from letters grown together would overshoot.
+    """
     height, width = distance.shape
     even = np.pad(distance, ((0, height % 2), (0, width % 2)), mode="edge")
-    mean = (even[::2, ::2] + even[1::2, ::2] + even[::2, 1::2] + even[1::2, 1::2]) * 0.125
-    return np.ascontiguousarray(mean, dtype=np.float32)
+    four = np.stack([even[::2, ::2], even[1::2, ::2], even[::2, 1::2], even[1::2, 1::2]])
+    most = four.max(axis=0)
+    coarse = np.where(most < 0, four.mean(axis=0), most) * np.float32(0.5)
+    return np.ascontiguousarray(coarse, dtype=np.float32)
 
 
 def _cycle(

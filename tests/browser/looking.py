@@ -1,10 +1,10 @@
 """What the browser tests look at: pixels of the proof, and the state of the page."""
 
-import io
+import base64
 import re
 
+import cv2
 import numpy as np
-from PIL import Image
 from playwright.sync_api import Page, expect
 
 _PIXELS = """async () => {
@@ -22,11 +22,10 @@ def settled(page: Page) -> None:
 
 def proof_pixels(page: Page) -> np.ndarray:
     """The proof's pixels, (H, W, 4), 0..255."""
-    import base64
-
     data = page.evaluate(_PIXELS)
-    picture = Image.open(io.BytesIO(base64.b64decode(data.split(",")[1])))
-    return np.asarray(picture.convert("RGBA")).astype(float)
+    content = np.frombuffer(base64.b64decode(data.split(",")[1]), np.uint8)
+    picture = cv2.imdecode(content, cv2.IMREAD_UNCHANGED)
+    return cv2.cvtColor(picture, cv2.COLOR_BGRA2RGBA).astype(float)
 
 
 def open_title(page: Page, name: str) -> str:
