@@ -23,6 +23,7 @@ demo: setup ## Start the application with the demo data
 	@$(BIN)/uvicorn studio.asgi:application --host 127.0.0.1 --port $(PORT) --log-level warning
 
 test: setup lint ## Check the code and run all tests
+	cd frontend && npm run --silent test
 	$(BIN)/python -m pytest
 
 lint: setup ## Check style, types and imports

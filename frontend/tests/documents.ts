@@ -1,0 +1,38 @@
+// Documents for the tests.
+import type { Step, Title } from "@/model/title";
+
+export function step(id: string, kind: string, settings: Record<string, unknown> = {}): Step {
+  return { id, step: kind, on: true, strength: 1, where: null, settings };
+}
+
+export function title(): Title {
+  const common = { visible: true, blend: "normal" as const, opacity: 1, matte_from: null };
+  return {
+    mabrel: 1,
+    name: "Kelp",
+    frame: { width: 320, height: 180, fps: 25, duration: 5 },
+    lights: [
+      { kind: "distant", id: "key", name: "Key", azimuth: 225, elevation: 45, colour: "#ffffff", strength: 1 },
+    ],
+    camera: { distance: 2000, pan: 0, lift: 0 },
+    layers: [
+      { ...common, kind: "backdrop", id: "ground", name: "Ground", source: { colour: "#333333" }, build: [] },
+      {
+        ...common,
+        kind: "lettering",
+        id: "word",
+        name: "KELP",
+        face_opacity: 1,
+        source: {
+          text: "KELP", font: "Titan One", style: "", size: 60, letter_spacing: 0, line_spacing: 1, align: "centre",
+        },
+        placement: { x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 },
+        build: [
+          step("inflate", "relief.inflate"),
+          step("shade", "light.shade"),
+          step("map", "tone.gradient_map"),
+        ],
+      },
+    ],
+  };
+}
