@@ -4,9 +4,12 @@ Numba keeps what it compiles beside the source; rendering a title that uses ever
 that it takes.
 """
 
+import numpy as np
+
 from mabrel import Renderer, new_title, parse_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
+from mabrel.light import Light, shade
 from mabrel.render import TAPS
 from mabrel.steps import kinds
 
@@ -22,6 +25,7 @@ def main() -> None:
     render_all(renderer, [{"step": "depth.extrude", "settings": {"towards": "point"}}])
     for mode in MODES:
         render_all(renderer, [{"step": "surface.flat", "settings": {"blend": mode}}])
+    shade(np.zeros((9, 9), np.float32), [Light()])
     picture = renderer.render(new_title("Ab", frame=(160, 90)))
     for bits in (8, 16):
         png_bytes(picture, bits)

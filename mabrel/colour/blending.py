@@ -1,9 +1,21 @@
-"""Blending and compositing, as in W3C's Compositing and Blending Level 1 (and 2: plus-lighter).
+"""Blending and compositing: W3C's modes (Compositing and Blending Level 1, and 2 for
+plus-lighter), and those that the trade uses besides.
 
 Colours are premultiplied, sRGB-encoded float32 RGBA. With Cb, αb of the backdrop, Cs, αs of the
 source (straight) and B the mode's function, every mode but plus-lighter gives
 
     co = αs (1 − αb) Cs + αs αb B(Cb, Cs) + (1 − αs) αb Cb,   αo = αs + αb (1 − αs).
+
+The modes without a standard, as programs for pictures have long agreed on them:
+
+    linear-burn     max(0, b + s − 1)
+    vivid-light     color-burn with 2s up to s = ½, color-dodge with 2s − 1 above
+    linear-light    b + 2s − 1, held to 0..1
+    pin-light       min(b, 2s) up to s = ½, max(b, 2s − 1) above
+    subtract        max(0, b − s)
+    divide          min(1, b / s); 1 where s is 0 and b is not, 0 where both are
+    darker-color    the one of both colours with the lower Lum (0.3 r + 0.59 g + 0.11 b)
+    lighter-color   the one with the higher Lum
 
 Convention: nothing is clamped by `normal`, `multiply`, `screen`, `difference` and `exclusion`;
 the other modes are defined for 0..1 only and clamp what they are given.
@@ -33,7 +45,16 @@ MODES = (
     "color",
     "luminosity",
     "plus-lighter",
+    "linear-burn",
+    "vivid-light",
+    "linear-light",
+    "pin-light",
+    "subtract",
+    "divide",
+    "darker-color",
+    "lighter-color",
 )
+_FIRST_WHOLE, _DARKER = 12, 23  # from here on, modes look at all three channels together
 _NORMAL, _PLUS = 0, 16
 
 
@@ -104,7 +125,7 @@ def _composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped
         return br, bg, bb, ba
     cr, cg, cb = br / ba, bg / ba, bb / ba
     r, g, b = sr / sa, sg / sa, sb / sa
-    if mode < 12:
+    if mode < _FIRST_WHOLE or _PLUS < mode < _DARKER:
         mr, mg, mb = _separable(mode, cr, r), _separable(mode, cg, g), _separable(mode, cb, b)
     else:
         mr, mg, mb = _non_separable(
@@ -126,7 +147,7 @@ def _unit(value):  # type: ignore[no-untyped-def]
 
 @numba.njit(cache=True)
 def _separable(mode, b, s):  # type: ignore[no-untyped-def]
-    one, two = np.float32(1), np.float32(2)
+    two = np.float32(2)
     if mode == 1:
         return b * s
     if mode == 2:
@@ -143,16 +164,48 @@ def _separable(mode, b, s):  # type: ignore[no-untyped-def]
     if mode == 5:
         return max(b, s)
     if mode == 6:
-        if b <= 0:
-            return np.float32(0)
-        return one if s >= one else min(one, b / (one - s))
+        return _dodge(b, s)
     if mode == 7:
-        if b >= one:
-            return one
-        return np.float32(0) if s <= 0 else one - min(one, (one - b) / s)
+        return _burn(b, s)
     if mode == 8:
         return _hard_light(b, s)
-    return _soft_light(b, s)
+    if mode == 9:
+        return _soft_light(b, s)
+    return _by_trade(mode, b, s)
+
+
+@numba.njit(cache=True)
+def _by_trade(mode, b, s):  # type: ignore[no-untyped-def]
+    one, two, half = np.float32(1), np.float32(2), np.float32(0.5)
+    if mode == 17:
+        return max(b + s - one, np.float32(0))
+    if mode == 18:
+        return _burn(b, two * s) if s <= half else _dodge(b, two * s - one)
+    if mode == 19:
+        return _unit(b + two * s - one)
+    if mode == 20:
+        return min(b, two * s) if s <= half else max(b, two * s - one)
+    if mode == 21:
+        return max(b - s, np.float32(0))
+    if s <= 0:
+        return np.float32(0) if b <= 0 else one
+    return min(one, b / s)
+
+
+@numba.njit(cache=True)
+def _dodge(b, s):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    if b <= 0:
+        return np.float32(0)
+    return one if s >= one else min(one, b / (one - s))
+
+
+@numba.njit(cache=True)
+def _burn(b, s):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    if b >= one:
+        return one
+    return np.float32(0) if s <= 0 else one - min(one, (one - b) / s)
 
 
 @numba.njit(cache=True)
@@ -213,6 +266,11 @@ def _with_sat(r, g, b, sat):  # type: ignore[no-untyped-def]
 @numba.njit(cache=True)
 def _non_separable(mode, br, bg, bb, sr, sg, sb):  # type: ignore[no-untyped-def]
     back = _lum(br, bg, bb)
+    if mode >= _DARKER:
+        below = _lum(sr, sg, sb) < back
+        if below == (mode == _DARKER):
+            return sr, sg, sb
+        return br, bg, bb
     if mode == 12:
         r, g, b = _with_sat(sr, sg, sb, max(br, bg, bb) - min(br, bg, bb))
         return _with_lum(r, g, b, back)

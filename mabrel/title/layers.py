@@ -30,6 +30,14 @@ BlendMode = Literal[
     "color",
     "luminosity",
     "plus-lighter",
+    "linear-burn",
+    "vivid-light",
+    "linear-light",
+    "pin-light",
+    "subtract",
+    "divide",
+    "darker-color",
+    "lighter-color",
 ]
 
 

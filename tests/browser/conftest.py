@@ -3,8 +3,11 @@
 from collections.abc import Iterator
 
 import pytest
+from playwright.sync_api import expect
 
 from tools.running_studio import CHROMIUM, RunningStudio
+
+expect.set_options(timeout=20_000)  # machines here are shared: slow is not broken
 
 
 @pytest.fixture(scope="session")

@@ -1,6 +1,7 @@
 """Blending: every mode against the formula of W3C's Compositing and Blending Level 1."""
 
 import math
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -8,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mabrel.colour import MODES, blend, blend_colour, over
+from mabrel.title.layers import BlendMode
 
 
 def hard_light(b: float, s: float) -> float:
@@ -42,6 +44,12 @@ SEPARABLE = {
     "soft-light": soft_light,
     "difference": lambda b, s: abs(b - s),
     "exclusion": lambda b, s: b + s - 2 * b * s,
+    "linear-burn": lambda b, s: max(0, b + s - 1),
+    "vivid-light": lambda b, s: burn(b, 2 * s) if s <= 0.5 else dodge(b, 2 * s - 1),
+    "linear-light": lambda b, s: min(max(b + 2 * s - 1, 0), 1),
+    "pin-light": lambda b, s: min(b, 2 * s) if s <= 0.5 else max(b, 2 * s - 1),
+    "subtract": lambda b, s: max(0, b - s),
+    "divide": lambda b, s: float(b > 0) if s == 0 else min(1, b / s),
 }
 
 
@@ -75,6 +83,8 @@ NON_SEPARABLE = {
     "saturation": lambda b, s: set_lum(set_sat(b, sat(s)), lum(b)),
     "color": lambda b, s: set_lum(s, lum(b)),
     "luminosity": lambda b, s: set_lum(b, lum(s)),
+    "darker-color": lambda b, s: s if lum(s) < lum(b) else b,
+    "lighter-color": lambda b, s: b if lum(s) < lum(b) else s,
 }
 
 LEVELS = [0.0, 0.15, 0.25, 0.5, 0.8, 1.0]
@@ -82,9 +92,9 @@ unit = st.integers(0, 255).map(lambda level: level / 255)
 colour = st.tuples(unit, unit, unit, unit)
 
 
-def test_there_are_the_sixteen_modes_of_the_standard_and_plus_lighter() -> None:
+def test_every_mode_has_its_formula_here_and_its_name_in_documents() -> None:
     assert set(MODES) == {*SEPARABLE, *NON_SEPARABLE, "plus-lighter"}
-    assert len(MODES) == 17
+    assert set(get_args(BlendMode)) == set(MODES)
 
 
 def composite(mode: str, backdrop, source) -> np.ndarray:
