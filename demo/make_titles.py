@@ -25,44 +25,39 @@ def galley() -> Title:
 
 def buoy() -> Title:
     """Inflated and glossy, before the sky."""
-    document = new_title("BUOY", font="Fredoka", finish="enamel").model_dump(mode="json")
-    ground, word = document["layers"]
-    ground["name"] = "Morning sky"
-    ground["build"] = [radial("#a9c6cd", "#5f8fa0")]
-    for step in word["build"]:
-        settings = step["settings"]
-        if step["step"] == "surface.gradient":
-            settings["stops"] = stops("#f2573f", "#c92a1c")
-        elif step["step"] == "relief.inflate":
-            settings["height"] = 0.95
-        elif step["step"] == "light.shade":
-            settings |= {"highlight_colour": "#fff3ea", "shade_colour": "#5a0a08"}
-        elif step["step"] == "depth.extrude":
-            settings |= {"colour": "#8e1d14", "fade_colour": "#2a0605", "length": 40}
-        elif step["step"] == "ground.drop_shadow":
-            settings |= {"colour": "#12303a", "opacity": 0.45}
-    return parse_title(document)
+    return new_title("BUOY", font="Fredoka", finish="buoy")
 
 
 def lantern() -> Title:
-    """Brass on a high-contrast serif, at night."""
-    document = new_title("LANTERN", font="Abril Fatface").model_dump(mode="json")
+    """Poured gold on a high-contrast serif, at night."""
+    document = new_title("LANTERN", font="Abril Fatface", finish="poured-gold").model_dump(
+        mode="json"
+    )
     ground = document["layers"][0]
     ground["name"] = "Night"
-    ground["build"] = [radial("#243347", "#080c14")]
+    stops = [{"place": 0, "colour": "#243347"}, {"place": 1, "colour": "#080c14"}]
+    ground["build"][0]["settings"]["stops"] = stops
     return parse_title(document)
 
 
-def stops(*colours: str) -> list[dict]:
-    return [{"place": i / (len(colours) - 1), "colour": code} for i, code in enumerate(colours)]
+def mooring() -> Title:
+    """Brushed steel, in a wide frame."""
+    return new_title("MOORING", font="Anton", finish="brushed-steel", frame=(3840, 2160))
 
 
-def radial(inner: str, outer: str) -> dict:
-    settings = {"shape": "radial", "mix": "oklab", "stops": stops(inner, outer)}
-    return {"step": "surface.gradient", "settings": settings}
+def salt() -> Title:
+    """Chrome."""
+    return new_title("SALT", font="Bungee", finish="chrome-rail")
 
 
-TITLES = {"foghorn": foghorn, "galley": galley, "buoy": buoy, "lantern": lantern}
+TITLES = {
+    "foghorn": foghorn,
+    "buoy": buoy,
+    "mooring": mooring,
+    "lantern": lantern,
+    "galley": galley,
+    "salt": salt,
+}
 
 
 if __name__ == "__main__":

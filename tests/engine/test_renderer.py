@@ -303,15 +303,15 @@ def test_extremes_of_every_setting_neither_crash_nor_give_nan(kind, name, value)
 
 
 def test_the_defaults_of_every_step_change_the_demo_word() -> None:
+    copper = step("surface.flat", colour="#b87333")
+    relief, light = step("relief.inflate"), step("light.shade")
+    before = render(titled([copper, relief, light], size=80)).pixels
     for kind in kinds():
-        relief = [step("relief.inflate"), step("light.shade")]
-        before = render(titled(relief, size=80)).pixels
+        early = kind.split(".")[0] in ("shape", "relief")
         build = (
-            [relief[0], step(kind), relief[1]]
-            if kind.startswith("relief")
-            else [*relief, step(kind)]
+            [copper, relief, step(kind), light] if early else [copper, relief, light, step(kind)]
         )
-        assert np.abs(render(titled(build, size=80)).pixels - before).mean() > 1e-3, kind
+        assert np.abs(render(titled(build, size=80)).pixels - before).mean() > 4e-4, kind
 
 
 def test_a_new_title_renders_in_every_finish() -> None:

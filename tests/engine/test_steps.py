@@ -371,3 +371,214 @@ class TestGrain:
         small = run("lens.grain")
         large = run("lens.grain", piece().grown(Margin(5, 7, 3, 2)))
         assert np.array_equal(large.face[7:-2, 5:-3], small.face)
+
+
+class TestToneSteps:
+    """On a face of one colour, each is a formula."""
+
+    def toned(self, name: str, colour: str = "#4080c0", **settings) -> np.ndarray:
+        return run(name, run("surface.flat", colour=colour), **settings).face[60, 60, :3]
+
+    def test_curves_bend_all_channels_and_then_one(self) -> None:
+        done = self.toned("tone.curves", master=[[0, 1], [1, 0]], red=[[0, 0], [1, 0.5]])
+        assert done == pytest.approx([0.5 * 191 / 255, 127 / 255, 63 / 255], abs=2e-3)
+
+    def test_levels_stretch_between_black_and_white(self) -> None:
+        done = self.toned("tone.levels", black=0.25, white=0.75, lowest=0.1, highest=0.9)
+        assert done == pytest.approx([0.1 + 0.8 * 0.002, 0.5, 0.9], abs=5e-3)
+        assert self.toned("tone.levels", black=0, white=1, gamma=2)[1] == pytest.approx(
+            (128 / 255) ** 0.5, abs=1e-3
+        )
+
+    def test_levels_with_black_above_white_turn_tones_over(self) -> None:
+        assert self.toned("tone.levels", black=1, white=0)[0] == pytest.approx(191 / 255, abs=1e-3)
+
+    def test_brightness_adds_and_contrast_spreads_about_grey(self) -> None:
+        assert self.toned("tone.brightness", brightness=0.1, contrast=0)[0] == pytest.approx(
+            64 / 255 + 0.1, abs=1e-3
+        )
+        assert self.toned("tone.brightness", contrast=1)[0] == pytest.approx(
+            2 * (64 / 255) - 0.5, abs=1e-3
+        )
+
+    def test_a_full_turn_of_the_hue_changes_nothing(self) -> None:
+        done = self.toned("tone.hue", hue=360)
+        assert done == pytest.approx([64 / 255, 128 / 255, 192 / 255], abs=2e-3)
+
+    def test_without_saturation_it_is_grey(self) -> None:
+        done = self.toned("tone.hue", hue=0, saturation=0)
+        assert np.ptp(done) < 2e-3
+
+    def test_colourise_gives_all_colours_one_hue(self) -> None:
+        ask = {"mode": "colourise", "hue": 30}
+        first, second = (self.toned("tone.hue", code, **ask) for code in ("#4080c0", "#50c040"))
+        assert np.argmax(first) == np.argmax(second) == 0
+
+    def test_duotone_runs_from_dark_to_light(self) -> None:
+        ask = {"dark": "#100000", "light": "#00ff00"}
+        assert self.toned("tone.duotone", "#000000", **ask) == pytest.approx([16 / 255, 0, 0])
+        assert self.toned("tone.duotone", "#ffffff", **ask) == pytest.approx([0, 1, 0], abs=1e-6)
+
+    def test_inverting_twice_gives_back_what_was(self) -> None:
+        once = run("tone.invert", run("surface.flat", colour="#4080c0"))
+        assert once.face[60, 60, 0] == pytest.approx(1 - 64 / 255)
+        assert run("tone.invert", once).face[60, 60, 0] == pytest.approx(64 / 255)
+
+    def test_desaturated_keeps_its_brightness(self) -> None:
+        grey = 0.2126 * 64 / 255 + 0.7152 * 128 / 255 + 0.0722 * 192 / 255
+        assert self.toned("tone.desaturate") == pytest.approx([grey] * 3, abs=1e-5)
+        half = self.toned("tone.desaturate", amount=0.5)
+        assert half[0] == pytest.approx((64 / 255 + grey) / 2, abs=1e-5)
+
+    def test_sharpening_leaves_flat_parts_and_lifts_edges(self) -> None:
+        assert self.toned("tone.sharpen") == pytest.approx(
+            [64 / 255, 128 / 255, 192 / 255], abs=1e-4
+        )
+        before = run("surface.made", pattern="stripes", width=12, opacity=1, blend="normal")
+        after = run("tone.sharpen", before, radius=3)
+        assert np.ptp(after.face[60, 40:80, 0]) > np.ptp(before.face[60, 40:80, 0]) + 0.1
+
+
+class TestInnerLight:
+    def test_an_inner_shadow_falls_from_the_side_of_the_light(self) -> None:
+        done = run(
+            "light.inner_shadow", where=scene([Light(180, 45)]), offset=10, blur=3, opacity=1
+        )
+        row = done.face[60, :, 0]
+        assert row[24] < 0.15
+        assert row[90] == pytest.approx(0.5, abs=0.01)
+
+    def test_an_inner_shadow_of_its_own_leaves_the_light_alone(self) -> None:
+        ask = {"light": "own", "angle": 90, "offset": 12}
+        first, second = (
+            run("light.inner_shadow", where=scene([Light(turn)]), **ask) for turn in (0, 90)
+        )
+        assert np.array_equal(first.face, second.face)
+
+    def test_an_inner_glow_fades_from_the_edge(self) -> None:
+        done = run(
+            "light.inner_glow", width=20, falloff=[[0, 1], [1, 0]], opacity=1, colour="#ffffff"
+        )
+        depth = from_edge(done)
+        for inwards in (3, 10, 17):
+            there = np.abs(depth - inwards) < 0.5
+            share = 1 - inwards / 20
+            assert done.face[there][:, 0].mean() == pytest.approx(0.5 + 0.5 * share, abs=0.02)
+        assert done.face[60, 60, 0] == pytest.approx(0.5)
+
+    def test_a_gleam_crosses_at_its_place_and_bends_with_the_relief(self) -> None:
+        ask = {"angle": 0, "width": 10, "opacity": 1, "bend": 0}
+        for place in (0.25, 0.75):
+            row = run("light.gleam", place=place, **ask).face[60, :, 0]
+            assert np.argmax(row) + 0.5 - 60 == pytest.approx((place - 0.5) * 80, abs=2)
+        bent = run("light.gleam", run("relief.inflate"), place=0.25, **(ask | {"bend": 40}))
+        straight = run("light.gleam", run("relief.inflate"), place=0.25, **ask)
+        assert not np.allclose(bent.face, straight.face)
+
+
+class TestStroke:
+    @pytest.mark.parametrize(
+        ("side", "inner", "outer"), [("inside", 34, 40), ("centred", 37, 43), ("outside", 40, 46)]
+    )
+    def test_it_is_as_wide_as_it_says(self, side: str, inner: float, outer: float) -> None:
+        done = run("surface.stroke", side=side, width=6, colour="#ffffff")
+        face = (done.face[..., 0] > 0.75) & (done.matte > 0.5)
+        behind = done.behind[..., 3] > 0.5 if done.behind is not None else np.zeros_like(face)
+        area = (face | (behind & (done.matte <= 0.5))).sum()
+        assert area == pytest.approx(np.pi * (outer**2 - inner**2), rel=0.03)
+
+    def test_what_runs_outside_throws_a_shadow_too(self) -> None:
+        done = run("surface.stroke", side="outside", width=10)
+        assert done.solid.sum() == pytest.approx(np.pi * 50**2, rel=0.01)
+
+    def test_without_width_nothing_changes(self) -> None:
+        before = piece()
+        assert np.array_equal(
+            run("surface.stroke", before, width=0).matte.max(), before.matte.max()
+        )
+
+
+class TestMade:
+    @pytest.mark.parametrize("pattern", ["clouds", "veins", "stripes", "checker", "dots"])
+    @pytest.mark.parametrize("turn", [0, 33])
+    def test_every_pattern_has_dark_and_light_parts(self, pattern: str, turn: float) -> None:
+        ask = {"pattern": pattern, "width": 20, "height": 20, "turn": turn}
+        tones = run("surface.made", opacity=1, blend="normal", **ask).face[..., 0]
+        assert tones.min() < 0.35
+        assert tones.max() > 0.6
+
+    def test_it_stays_in_its_place_when_the_piece_grows(self) -> None:
+        grown = piece().grown(Margin(9, 4, 2, 7))
+        for pattern in ("clouds", "checker"):
+            small = run("surface.made", pattern=pattern)
+            large = run("surface.made", grown, pattern=pattern)
+            assert large.face[4:-7, 9:-2] == pytest.approx(small.face, abs=1e-5)
+
+    @pytest.mark.parametrize("pattern", ["clouds", "stripes", "checker", "dots"])
+    def test_parts_finer_than_pixels_become_their_mean(self, pattern: str) -> None:
+        ask = {"pattern": pattern, "width": 3, "height": 3, "opacity": 1, "blend": "normal"}
+        fine = run("surface.made", where=scene(scale=0.17), **ask).face[..., 0]
+        assert fine.std() < 0.12
+
+    def test_streaks_are_clouds_drawn_out(self) -> None:
+        done = run("surface.made", width=300, height=4, opacity=1, blend="normal").face[..., 0]
+        along, across = np.abs(np.diff(done, axis=1)).mean(), np.abs(np.diff(done, axis=0)).mean()
+        assert across > 8 * along
+
+    def test_phase_moves_it_without_a_jump(self) -> None:
+        frames = [run("surface.made", phase=p, opacity=1).face[..., 0] for p in (0, 0.02, 0.5)]
+        assert np.abs(frames[1] - frames[0]).max() < 0.12
+        assert np.abs(frames[2] - frames[0]).mean() > 0.02
+
+
+class TestReliefSteps:
+    def test_soft_relief_rises_from_the_edge_to_its_height(self) -> None:
+        done = run("relief.soft", radius=8, height=30)
+        assert done.height[60, 60] == pytest.approx(30, abs=0.5)
+        assert done.height[done.matte < 0.01].max() < 6
+
+    def test_rough_relief_goes_up_and_down_by_half_its_amount(self) -> None:
+        done = run("relief.grain", amount=10)
+        assert -5 <= done.height.min() < -1
+        assert 1 < done.height.max() <= 5
+
+    def test_level_makes_a_plateau(self) -> None:
+        done = run("relief.level", run("relief.inflate"), ceiling=20, smooth=0)
+        assert done.height.max() == pytest.approx(20)
+        doubled = run("relief.level", run("relief.inflate"), scale=2, ceiling=4000, smooth=0)
+        assert doubled.height.max() == pytest.approx(2 * RADIUS, rel=0.01)
+
+
+class TestEdge:
+    def radius_of(self, **settings) -> float:
+        return float(np.sqrt(run("shape.edge", **settings).matte.sum() / np.pi))
+
+    @pytest.mark.parametrize("grow", [-12, 0, 9])
+    def test_it_grows_and_shrinks(self, grow: float) -> None:
+        assert self.radius_of(grow=grow, radius=0) == pytest.approx(RADIUS + grow, abs=0.1)
+
+    def test_a_disc_has_no_corners_to_round(self) -> None:
+        assert self.radius_of(grow=0, radius=10) == pytest.approx(RADIUS, abs=0.25)
+
+    def test_corners_become_arcs_of_their_radius(self) -> None:
+        square = np.zeros((120, 120), np.float32)
+        square[30:90, 30:90] = 1
+        done = run("shape.edge", piece(square), grow=0, radius=15)
+        lost = 60 * 60 - done.matte.sum()
+        assert lost == pytest.approx((4 - np.pi) * 15**2, rel=0.12)  # the edge rounds a little too
+
+    def test_all_the_way_in_nothing_is_left(self) -> None:
+        assert run("shape.edge", grow=-60, radius=0).matte.max() == 0
+
+
+class TestBendByRelief:
+    def test_a_flat_relief_bends_nothing(self) -> None:
+        before = run("surface.made", opacity=1)
+        assert run("surface.bend", before).face == pytest.approx(before.face, abs=1e-5)
+
+    def test_streaks_flow_around_the_relief_without_tearing(self) -> None:
+        before = run("relief.inflate", run("surface.made", opacity=1, blend="normal"))
+        after = run("surface.bend", before, amount=30)
+        assert np.abs(after.face - before.face).mean() > 0.02
+        jumps = np.abs(np.diff(after.face[..., 0], axis=1))[after.matte[:, 1:] > 0.99]
+        assert np.percentile(jumps, 99) < 0.25

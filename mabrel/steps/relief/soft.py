@@ -1,0 +1,22 @@
+"""The blurred shape as height."""
+
+import numpy as np
+
+from mabrel.field import gaussian_blur
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Piece
+from mabrel.title import kinds
+
+
+class Soft(StepSettings):
+    radius: float = kinds.length(14, 0.2, 1000, "How soft it is.")
+    height: float = kinds.length(50, -2000, 2000, "How high it rises where it is widest.")
+
+
+@step("relief.soft", "Soft relief", reads=("matte", "height"), writes=("height",))
+def soft(piece: Piece, settings: Soft, scene: Scene) -> Piece:
+    """Take the blurred shape as height: as soft as the word can bear and still be read."""
+    blurred = gaussian_blur(piece.matte, settings.radius * scene.scale)
+    # At the edge of a wide stroke the blur is ½: from there to its top it rises.
+    rise = np.maximum(2 * blurred - 1, 0) * np.float32(settings.height * scene.scale)
+    return piece.but(height=piece.height + rise)

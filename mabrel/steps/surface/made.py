@@ -1,0 +1,30 @@
+"""Textures that are calculated."""
+
+import numpy as np
+
+from mabrel.colour import gradient_map
+from mabrel.steps.kind import Scene, step
+from mabrel.steps.made import Made, made_texture
+from mabrel.steps.painting import paint_colours
+from mabrel.steps.piece import Piece
+from mabrel.steps.stops import colour_stops
+from mabrel.title import kinds
+from mabrel.title.kinds import Stop
+from mabrel.title.layers import BlendMode
+
+_STOPS = [Stop(place=0, colour="#000000"), Stop(place=1, colour="#ffffff")]
+
+
+class MadeSurface(Made):
+    stops: kinds.Stops = kinds.stops(_STOPS, "Its colours, from the darkest place to the lightest.")
+    blend: BlendMode = kinds.choice("overlay", "How it is laid on the face.")
+    opacity: float = kinds.fraction(0.5, "How much of it.")
+
+
+@step("surface.made", "Made texture", reads=("face",), writes=("face",))
+def made(piece: Piece, settings: MadeSurface, scene: Scene) -> Piece:
+    """Lay a made texture on the face: clouds, brushed streaks, veins, stripes, fields or dots."""
+    source = gradient_map(made_texture(piece, settings, scene), colour_stops(settings.stops))
+    source[..., 3] *= np.float32(settings.opacity)
+    source[..., :3] *= source[..., 3:]
+    return paint_colours(piece, settings.blend, source)
