@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench screenshots lint format types demo-titles fonts schema lock clean
+.PHONY: help setup demo test bench screenshots lint format types steps demo-titles fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -45,6 +45,9 @@ screenshots: setup ## Take the pictures in docs/screenshots
 	$(BIN)/python -m tools.screenshots
 
 types: $(STAMPS)/types ## Make the front end's API types
+
+steps: setup ## Write docs/steps.md with a picture of each step
+	$(BIN)/python -m tools.steps_page
 
 demo-titles: setup ## Make the demo titles anew
 	$(BIN)/python -m demo.make_titles

@@ -1,5 +1,6 @@
 """A studio of its own for the browser tests: the real server, an empty state, the demo titles."""
 
+import urllib.request
 from collections.abc import Iterator
 
 import pytest
@@ -7,7 +8,7 @@ from playwright.sync_api import expect
 
 from tools.running_studio import CHROMIUM, RunningStudio
 
-expect.set_options(timeout=20_000)  # machines here are shared: slow is not broken
+expect.set_options(timeout=60_000)  # machines here are shared: slow is not broken
 
 
 @pytest.fixture(scope="session")
@@ -25,6 +26,8 @@ def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[RunningStudio]:
     server = RunningStudio(tmp_path_factory.mktemp("state"))
     server.prepare()
     server.start()
+    warm = f"{server.url}/api/finishes/ship-brass/picture?session=warm"
+    urllib.request.urlopen(warm, timeout=120).read()  # kernels are read in once, not in a test
     yield server
     server.stop()
 

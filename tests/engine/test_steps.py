@@ -1,12 +1,13 @@
 """Each step: what it promises a title artist."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 import numpy as np
 import pytest
 
 from mabrel.light import Light
-from mabrel.steps import Margin, Piece, Region, Scene, kind_of, kinds
+from mabrel.steps import Margin, Piece, Region, Scene, catalogue, kind_of, kinds
 from tests.engine.shapes import centres, disc
 
 SIZE = 120
@@ -593,3 +594,12 @@ class TestBendByRelief:
         assert np.abs(after.face - before.face).mean() > 0.02
         jumps = np.abs(np.diff(after.face[..., 0], axis=1))[after.matte[:, 1:] > 0.99]
         assert np.percentile(jumps, 99) < 0.25
+
+
+def test_the_page_of_steps_is_up_to_date() -> None:
+    page = (Path(__file__).resolve().parents[2] / "docs" / "steps.md").read_text()
+    for entry in catalogue():
+        assert f"(`{entry['step']}`)" in page
+        for setting in entry["settings"]:
+            assert f"| `{setting['name']}` |" in page
+            assert setting["help"] in page
