@@ -1,0 +1,80 @@
+"""No setting does nothing: each one changes what its step makes."""
+
+import numpy as np
+import pytest
+
+from mabrel import Renderer, parse_title
+from mabrel.steps import catalogue
+
+RENDERER = Renderer()
+LIGHTS = [{"azimuth": 200, "elevation": 40, "id": "key"}]
+BEFORE = [
+    {"step": "surface.gradient", "settings": {"angle": 30}},
+    {"step": "relief.inflate", "settings": {"height": 0.7}},
+    {"step": "light.shade"},
+]
+BLUE_TO_YELLOW = [{"place": 0, "colour": "#0000ff"}, {"place": 1, "colour": "#ffff00"}]
+# Where a setting only counts beside certain values of others, these are they.
+BESIDE = {
+    ("relief.bevel", "combine"): {"height": 30},
+    ("light.shade", "tightness"): {"gloss": 1},
+    ("surface.made", "octaves"): {"width": 60, "height": 60},
+    ("relief.grain", "octaves"): {"width": 60, "height": 60},
+    ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
+    ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
+}
+# Where the next value is not one that shows on letters of this size, these are.
+OTHERS = {("relief.level", "floor"): 12, ("relief.level", "ceiling"): 5}
+
+
+def cases() -> list[tuple[str, dict]]:
+    return [(entry["step"], setting) for entry in catalogue() for setting in entry["settings"]]
+
+
+def another(setting: dict):
+    """A value clearly other than the default."""
+    kind, default = setting["kind"], setting["default"]
+    low, high = setting["low"], setting["high"]
+    if kind == "choice":
+        others = [choice for choice in setting["choices"] if choice != default]
+        # White laid on by "normal" is white laid on by "screen": only this is unlike all.
+        return "difference" if "difference" in others else others[0]
+    if kind == "colour":
+        return "#3050e0"
+    if kind == "point":
+        return [default[0] + 25, default[1] - 30]
+    if kind == "curve":
+        return [[0, 0.6], [0.5, 0.1], [1, 0.8]]
+    if kind == "stops":
+        return [{"place": 0, "colour": "#104080"}, {"place": 1, "colour": "#e0f0a0"}]
+    if kind in ("count", "seed"):
+        return default + 1 if default + 1 <= high else default - 1
+    step = {"length": 9 + abs(default), "angle": 37, "fraction": 0.35, "number": 1.3}[kind]
+    return default + step if default + step <= high else max(default - step, low)
+
+
+def picture(kind: str, settings: dict) -> np.ndarray:
+    this = {"step": kind, "settings": settings}
+    build = [*BEFORE, this]
+    if kind.startswith(("shape.", "relief.")):
+        build = [BEFORE[0], BEFORE[1], this, BEFORE[2]]
+    if kind == "shape.edge":
+        build = [BEFORE[0], this]
+    word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": build}
+    ground = {"kind": "backdrop", "source": {"colour": "#8090a0"}}
+    frame = {"width": 260, "height": 190}
+    document = {"mabrel": 1, "frame": frame, "lights": LIGHTS, "layers": [ground, word]}
+    return RENDERER.render(parse_title(document)).pixels
+
+
+def named(part: str | dict) -> str:
+    return part if isinstance(part, str) else part["name"]
+
+
+@pytest.mark.parametrize(("kind", "setting"), cases(), ids=named)
+def test_a_setting_changes_the_picture(kind: str, setting: dict) -> None:
+    beside = {**(setting["when"] or {}), **BESIDE.get((kind, setting["name"]), {})}
+    before = picture(kind, beside)
+    value = OTHERS.get((kind, setting["name"]), another(setting))
+    after = picture(kind, beside | {setting["name"]: value})
+    assert np.abs(after - before).max() > 2 / 255
