@@ -1,4 +1,5 @@
-// All words of the interface in one place, ready for translation.
+// The words of the interface in one place, ready for translation. Names of steps and settings
+// come from the engine's catalogue, those of frames stand in model/frames.ts.
 export const text = {
   shelf: {
     title: "Shelf",
@@ -23,11 +24,9 @@ export const text = {
     export: "Export",
     cancel: "Cancel",
     close: "Close",
-    add: "Add",
     show: "Show",
     hide: "Hide",
     back: "Back to the shelf",
-    reset: "Back to the default",
     keepFinish: "Save as finish",
   },
   lamp: { on: "Lamp on", off: "Lamp off" },
@@ -79,7 +78,19 @@ export const text = {
     proof: "Proof",
     fit: "Fit",
     oneToOne: "1:1",
-    surround: "Surround",
+    surround: (tone: string) => `Surround: ${tone}`,
+    zoom: "Zoom",
+    tap: "Tap",
+    buildLine: "Build line",
+    addLight: "Add a light",
+    deleteLight: (name: string) => `Delete the light ${name}`,
+    fillLight: "Fill",
+    addLayer: "Add a layer",
+    wash: "Wash",
+    forward: "Forward",
+    backward: "Backward",
+    more: (name: string) => `More for ${name}`,
+    used: (name: string, by: string) => `${name} is used by ${by}.`,
     cutLine: "Where the section is cut",
     gnomon: "Key light: drag the tip of the shadow",
     gnomonBase: "Move the post",
@@ -113,6 +124,16 @@ export const text = {
     ground: "Ground",
     lens: "Lens",
   } as Record<string, string>,
+  lettering: {
+    style: "Style",
+    letterSpacing: "Letter spacing",
+    lineSpacing: "Line spacing",
+    align: "Align",
+    placement: "Placement",
+    scale: "Scale",
+    placed: { x: "Across", y: "Down", z: "Forward", turn_x: "Tilt", turn_y: "Swing", turn_z: "Turn" },
+  },
+  light: { azimuth: "Azimuth", elevation: "Elevation", strength: "Strength", colour: "Colour" },
   stops: {
     stop: (n: number, all: number) => `Stop ${n} of ${all}`,
     place: "Place",
@@ -142,7 +163,13 @@ export const text = {
     limit: "At most 16384 a side and 40 million pixels.",
   },
   fonts: { title: "Font", lacks: "lacks some letters" },
-  finish: { name: "Name of the finish", kept: (name: string) => `${name} is on the shelf now.` },
+  finish: {
+    title: "Save as finish",
+    explain: "The look of this layer, its lights and backdrop, for any word.",
+    name: "Name",
+    save: "Save",
+    kept: (name: string) => `${name} is on the shelf now.`,
+  },
   error: {
     network: "The studio does not answer. What you do is kept in this browser.",
     gone: "This title is not on the shelf.",

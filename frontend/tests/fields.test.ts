@@ -10,7 +10,7 @@ import SettingField from "@/components/fields/SettingField.vue";
 import StopsField from "@/components/fields/StopsField.vue";
 import type { StepSetting } from "@/model/title";
 
-const stubs = { VSlider: true, VSelect: true, VSwitch: true };
+const stubs = { VSlider: true, VSelect: true };
 const last = (wrapper: { emitted: () => Record<string, unknown[][]> }, event = "update:modelValue") =>
   wrapper.emitted()[event]?.at(-1)?.[0];
 

@@ -11,7 +11,6 @@ import uharfbuzz as hb
 from mabrel.source.drawing import skia, typeface
 
 FOLDER = Path(__file__).parent / "fonts"
-DEFAULT_FAMILY = "Titan One"
 
 
 class FontError(ValueError):
@@ -49,10 +48,6 @@ class Face:
     def outline(self, glyph: int) -> "skia.Path":
         """The glyph's outline in font units, y down."""
         return self._drawer.getPath(glyph) or skia.Path()
-
-    @cached_property
-    def ascent(self) -> float:
-        return float(self.shaper.get_font_extents("ltr").ascender)
 
     @cached_property
     def line_height(self) -> float:

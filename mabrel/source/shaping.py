@@ -50,7 +50,7 @@ def shape_text(
 ) -> ShapedText:
     """Shape `text`, lines parted by a line break. Spacing is in ems; see `LetteringSource`."""
     faces = family.faces(style)
-    lacking = _Lacking(family, faces)
+    lacking = _Lacking(faces)
     lines = [
         _shape_line(list(_runs(line, lacking)), letter_spacing)
         for line in unicodedata.normalize("NFC", text).splitlines()
@@ -71,9 +71,8 @@ def shape_text(
 class _Lacking:
     """Finds a face for each character and remembers what the font didn't have."""
 
-    def __init__(self, family: Family, faces: Sequence[Face]) -> None:
+    def __init__(self, faces: Sequence[Face]) -> None:
         self._own = faces
-        self._family = family
         self.missing: list[str] = []
         self.borrowed: dict[str, str] = {}
 

@@ -117,11 +117,6 @@ def choice(default: str, help: str, **extra: Any) -> Any:
     return _setting("choice", default, help, **extra)
 
 
-def switch(default: bool, help: str, **extra: Any) -> Any:
-    """On or off."""
-    return _setting("switch", default, help, **extra)
-
-
 def point(default: tuple[float, float], help: str, **extra: Any) -> Any:
     """A place in frame pixels from the layer's own centre; scales like a length."""
     return _setting("point", default, help, unit="px", **extra)

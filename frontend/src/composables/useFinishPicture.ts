@@ -2,6 +2,7 @@
 import { computed, ref, watch, type Ref } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
+import { turns } from "./turns";
 
 export interface Making {
   text: string;
@@ -10,9 +11,13 @@ export interface Making {
   height: number;
 }
 
+const { inTurn } = turns(3);
+
 export function useFinishPicture(name: string, making: Ref<Making>) {
   const question = computed(() => ({ ...making.value }));
-  const { answer } = useLatest(question, async (asked, signal) => {
+  const { answer } = useLatest(question, (asked, signal) => inTurn(() => ask(asked, signal), signal));
+
+  async function ask(asked: Making, signal: AbortSignal): Promise<Blob | undefined> {
     const got = await api.GET("/api/finishes/{name}/picture", {
       params: {
         path: { name },
@@ -25,7 +30,7 @@ export function useFinishPicture(name: string, making: Ref<Making>) {
       signal,
     });
     return got.response.status === 200 ? (got.data as unknown as Blob) : undefined;
-  });
+  }
   const url = ref("");
   watch(answer, (picture) => {
     const before = url.value;

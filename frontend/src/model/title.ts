@@ -88,6 +88,13 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   return copy;
 }
 
+/** The lettering that is meant: the chosen layer, or else the front one. */
+export function letteringOf(title: Title, chosen: Layer | undefined): Lettering | null {
+  const front = [...title.layers].reverse().find((layer) => layer.kind === "lettering");
+  const meant = chosen?.kind === "lettering" ? chosen : front;
+  return meant?.kind === "lettering" ? meant : null;
+}
+
 export function frontLettering(title: Title): Layer | undefined {
   return [...title.layers].reverse().find((layer) => layer.kind === "lettering") ?? title.layers.at(-1);
 }

@@ -1,11 +1,12 @@
 // The title on the bench: its document, what is selected, and how it changes.
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api } from "@/api/client";
+import { api, saidBy } from "@/api/client";
 import {
   frontLettering, moved, newId, withBuild, withLayer, withSetting, withStep,
   type Layer, type Step, type Title,
 } from "@/model/title";
+import { text } from "@/text";
 import { useHistory } from "./history";
 import { useSaving } from "./saving";
 
@@ -83,6 +84,27 @@ export const useBench = defineStore("bench", () => {
     change(withLayer(title.value, id, (each) => ({ ...each, ...changes }) as Layer), gesture);
   }
 
+  /** Other words; a layer that was named after its words stays so. */
+  function setWords(id: string, words: string): void {
+    const before = title.value.layers.find((each) => each.id === id);
+    if (before?.kind !== "lettering") return;
+    const named = before.name === before.source.text ? { name: words.slice(0, 200) } : {};
+    setLayer(id, { ...named, source: { ...before.source, text: words.slice(0, 2000) } }, "words");
+  }
+  /** After other words: where they have outgrown the frame they are set smaller, look and all. */
+  async function fitWord(id: string): Promise<void> {
+    const before = title.value.layers.find((each) => each.id === id);
+    if (before?.kind !== "lettering") return;
+    const body = { document: title.value, layer: id, text: before.source.text };
+    // Without a connection the word stays as it was typed.
+    const { data } = await api.POST("/api/look/swap", { body }).catch(() => ({ data: undefined }));
+    const after = data?.layers.find((each) => each.id === id);
+    if (data && after?.kind === "lettering" && after.source.size !== before.source.size) {
+      change(data, "words");
+    }
+    endGesture();
+  }
+
   function addStep(kind: string, at: number): void {
     if (!layer.value) return;
     const added: Step = { id: newId(), step: kind, on: true, strength: 1, where: null, settings: {} };
@@ -119,24 +141,28 @@ export const useBench = defineStore("bench", () => {
 
   /** Acts of the engine on the whole document: another word, font or size in the same look. */
   async function swapWord(id: string, to: { text?: string; font?: string }): Promise<string | null> {
-    return adopt(await api.POST("/api/look/swap", { body: { document: title.value, layer: id, ...to } }));
+    const body = { document: title.value, layer: id, ...to };
+    return adopt(api.POST("/api/look/swap", { body }));
   }
   async function resizeLook(id: string, size: number): Promise<string | null> {
-    return adopt(
-      await api.POST("/api/look/resize", { body: { document: title.value, layer: id, size } }),
-    );
+    const body = { document: title.value, layer: id, size };
+    return adopt(api.POST("/api/look/resize", { body }));
   }
-  function adopt(answer: { data?: Title; error?: unknown }): string | null {
-    if (answer.data) {
-      change(answer.data);
+  /** Takes over the engine's answer; null, or what is wrong in one sentence. */
+  async function adopt(asked: Promise<{ data?: Title; error?: unknown }>): Promise<string | null> {
+    try {
+      const { data, error } = await asked;
+      if (!data) return saidBy(error);
+      change(data);
       return null;
+    } catch {
+      return text.error.network;
     }
-    return (answer.error as { message?: string })?.message ?? "";
   }
 
   return {
     id, ready, history, saving, layerId, stepId, dragging, title, layer, step,
     open, change, endGesture, undo, redo, replace, select, set, setStep, setLayer,
-    addStep, duplicateStep, removeStep, moveStep, swapWord, resizeLook,
+    setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, swapWord, resizeLook,
   };
 });

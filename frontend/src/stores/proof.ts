@@ -2,6 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, reactive, ref } from "vue";
 
+export const SURROUNDS = ["grey", "black", "white", "chequer"] as const;
 const ROOM = 8; // pixels around a fitted frame
 
 export const useProof = defineStore("proof", () => {
@@ -12,7 +13,7 @@ export const useProof = defineStore("proof", () => {
   const pan = reactive({ x: 0, y: 0 });
   const cut = ref(0.42); // share of the frame's height
   const pointer = ref<{ x: number; y: number } | null>(null); // frame pixels
-  const surround = ref<"grey" | "black" | "white" | "chequer">("grey");
+  const surround = ref<(typeof SURROUNDS)[number]>("grey");
 
   const fitted = computed(() =>
     Math.max(
@@ -37,6 +38,7 @@ export const useProof = defineStore("proof", () => {
     pan.y = y - fy * next - (pane.height - frame.height * next) / 2;
   }
   function panBy(x: number, y: number): void {
+    if (!x && !y) return;
     zoom.value ??= fitted.value;
     pan.x += x;
     pan.y += y;

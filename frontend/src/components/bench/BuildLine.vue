@@ -63,7 +63,7 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
 </script>
 
 <template>
-  <nav class="line" aria-label="Build line">
+  <nav class="line" :aria-label="text.bench.buildLine">
     <div class="group">
       <h2><span class="stage" style="--stage: var(--stage-source)"></span>{{ text.bench.source }}</h2>
       <div class="cards">

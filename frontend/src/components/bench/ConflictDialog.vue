@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Two windows changed one title: both states are shown, and one chooses.
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
 import { api } from "@/api/client";
+import { usePainted } from "@/composables/usePainted";
 import { usePreview } from "@/composables/usePreview";
 import { useBench } from "@/stores/bench";
 import { text } from "@/text";
@@ -24,15 +25,7 @@ const boards = [
   { canvas: ref<HTMLCanvasElement | null>(null), shown: mine.shown, name: text.conflict.mine },
   { canvas: ref<HTMLCanvasElement | null>(null), shown: theirs.shown, name: text.conflict.theirs },
 ];
-for (const { canvas, shown } of boards) {
-  watch([canvas, shown], () => {
-    const image = shown.value?.image;
-    if (!image || !canvas.value) return;
-    canvas.value.width = image.width;
-    canvas.value.height = image.height;
-    canvas.value.getContext("2d")?.putImageData(image, 0, 0);
-  });
-}
+for (const { canvas, shown } of boards) usePainted(canvas, shown);
 
 async function keepMine() {
   await bench.saving.settle(bench.title, other.value!.version);

@@ -5,18 +5,17 @@ import {
   mdiStarPlusOutline,
 } from "@mdi/js";
 import { computed, ref } from "vue";
-import { api, saidBy } from "@/api/client";
+import KeepFinishDialog from "./KeepFinishDialog.vue";
 import { moved, newId, type Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
-import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 defineProps<{ pictures: Map<string, string> }>();
 const bench = useBench();
-const catalogue = useCatalogue();
 const notices = useNotices();
 const renaming = ref<string | null>(null);
+const keeping = ref<string | null>(null);
 const fromFront = computed(() => [...bench.title.layers].reverse());
 
 function select(layer: Layer) {
@@ -42,7 +41,7 @@ function add(kind: Layer["kind"]) {
       },
     },
     backdrop: { ...common, kind, name: text.bench.addBackdrop, source: { colour: "#5a6468" } },
-    wash: { ...common, kind, name: "Wash" },
+    wash: { ...common, kind, name: text.bench.wash },
   };
   const layer = made[kind] as Layer;
   const layers = kind === "backdrop" ? [layer, ...bench.title.layers] : [...bench.title.layers, layer];
@@ -63,23 +62,15 @@ function duplicate(layer: Layer) {
 function remove(layer: Layer) {
   const users = bench.title.layers.filter((each) => each.matte_from === layer.id);
   if (users.length) {
-    notices.fault(`${layer.name} is used by ${users.map((each) => each.name).join(", ")}.`);
+    notices.fault(text.bench.used(layer.name, users.map((each) => each.name).join(", ")));
     return;
   }
   bench.change({ ...bench.title, layers: bench.title.layers.filter((each) => each.id !== layer.id) });
-  notices.say({ text: `${layer.name || layer.kind} was deleted.`, act: { label: text.act.undo, run: bench.undo } });
+  notices.say({ text: text.shelf.removed(layer.name || layer.kind), act: { label: text.act.undo, run: bench.undo } });
 }
 function rename(layer: Layer, event: Event) {
   bench.setLayer(layer.id, { name: (event.target as HTMLInputElement).value.slice(0, 200) });
   renaming.value = null;
-}
-async function keepFinish(layer: Layer) {
-  const label = window.prompt(text.finish.name, bench.title.name);
-  if (!label) return;
-  const { error } = await api.POST("/api/finishes", { body: { document: bench.title, layer: layer.id, label } });
-  if (error) notices.fault(saidBy(error));
-  else notices.say({ text: text.finish.kept(label) });
-  await catalogue.loadFinishes();
 }
 function keys(event: KeyboardEvent, layer: Layer) {
   if (event.altKey && event.key === "ArrowUp") move(layer, 1);
@@ -96,7 +87,7 @@ function keys(event: KeyboardEvent, layer: Layer) {
       <h2>{{ text.bench.layers }}</h2>
       <v-menu>
         <template #activator="{ props: activator }">
-          <v-btn v-bind="activator" :icon="mdiPlus" variant="text" size="x-small" aria-label="Add a layer" />
+          <v-btn v-bind="activator" :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLayer" />
         </template>
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="add('lettering')" />
@@ -145,25 +136,26 @@ function keys(event: KeyboardEvent, layer: Layer) {
               :icon="mdiDotsHorizontal"
               variant="text"
               size="x-small"
-              :aria-label="`More for ${layer.name}`"
+              :aria-label="text.bench.more(layer.name)"
             />
           </template>
           <v-list>
             <v-list-item :prepend-icon="mdiPencil" :title="text.act.rename" @click="renaming = layer.id" />
             <v-list-item :prepend-icon="mdiContentCopy" :title="text.act.duplicate" @click="duplicate(layer)" />
-            <v-list-item :prepend-icon="mdiArrowUp" title="Forward" @click="move(layer, 1)" />
-            <v-list-item :prepend-icon="mdiArrowDown" title="Backward" @click="move(layer, -1)" />
+            <v-list-item :prepend-icon="mdiArrowUp" :title="text.bench.forward" @click="move(layer, 1)" />
+            <v-list-item :prepend-icon="mdiArrowDown" :title="text.bench.backward" @click="move(layer, -1)" />
             <v-list-item
               v-if="layer.kind === 'lettering'"
               :prepend-icon="mdiStarPlusOutline"
               :title="text.act.keepFinish"
-              @click="keepFinish(layer)"
+              @click="keeping = layer.id"
             />
             <v-list-item :prepend-icon="mdiDelete" :title="text.act.remove" @click="remove(layer)" />
           </v-list>
         </v-menu>
       </li>
     </ul>
+    <KeepFinishDialog v-model="keeping" />
   </section>
 </template>
 

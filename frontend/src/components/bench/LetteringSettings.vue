@@ -28,14 +28,6 @@ function setSource(changes: object, gesture: string | null = null) {
 function setPlacement(changes: object, gesture: string) {
   bench.setLayer(lettering.value!.id, { placement: { ...lettering.value!.placement, ...changes } }, gesture);
 }
-function setWords(words: string) {
-  const named = lettering.value!.name === lettering.value!.source.text ? { name: words.slice(0, 200) } : {};
-  bench.setLayer(
-    lettering.value!.id,
-    { ...named, source: { ...lettering.value!.source, text: words.slice(0, 2000) } },
-    "words",
-  );
-}
 async function swapFont(font: string) {
   const fault = await bench.swapWord(lettering.value!.id, { font });
   if (fault !== null) notices.fault(fault);
@@ -50,9 +42,6 @@ const placed = [
   ["x", -2000, 2000, "px"], ["y", -2000, 2000, "px"], ["z", -2000, 1500, "px"],
   ["turn_x", -60, 60, "°"], ["turn_y", -60, 60, "°"], ["turn_z", -180, 180, "°"],
 ] as const;
-const names: Record<string, string> = {
-  x: "Across", y: "Down", z: "Forward", turn_x: "Tilt", turn_y: "Swing", turn_z: "Turn",
-};
 </script>
 
 <template>
@@ -65,8 +54,8 @@ const names: Record<string, string> = {
       rows="1"
       auto-grow
       maxlength="2000"
-      @update:model-value="setWords($event)"
-      @blur="bench.endGesture()"
+      @update:model-value="bench.setWords(lettering.id, $event)"
+      @blur="bench.fitWord(lettering.id)"
     />
     <div class="row">
       <span>{{ text.fonts.title }}</span>
@@ -79,7 +68,7 @@ const names: Record<string, string> = {
     </div>
     <ChoiceField
       v-if="styles.length > 1"
-      label="Style"
+      :label="text.lettering.style"
       :model-value="lettering.source.style || styles[0]!"
       :choices="styles"
       @update:model-value="setSource({ style: $event })"
@@ -96,7 +85,7 @@ const names: Record<string, string> = {
       @done="resize"
     />
     <NumberField
-      label="Letter spacing"
+      :label="text.lettering.letterSpacing"
       :model-value="numberOf(lettering.source.letter_spacing)"
       :low="-2000"
       :high="4000"
@@ -108,7 +97,7 @@ const names: Record<string, string> = {
       @done="bench.endGesture()"
     />
     <NumberField
-      label="Line spacing"
+      :label="text.lettering.lineSpacing"
       :model-value="numberOf(lettering.source.line_spacing, 1)"
       :low="0"
       :high="10"
@@ -119,16 +108,16 @@ const names: Record<string, string> = {
       @done="bench.endGesture()"
     />
     <ChoiceField
-      label="Align"
+      :label="text.lettering.align"
       :model-value="lettering.source.align"
       :choices="['left', 'centre', 'right']"
       @update:model-value="setSource({ align: $event })"
     />
-    <h3>Placement</h3>
+    <h3>{{ text.lettering.placement }}</h3>
     <NumberField
       v-for="[name, low, high, unit] in placed"
       :key="name"
-      :label="names[name]!"
+      :label="text.lettering.placed[name]"
       :model-value="numberOf(lettering.placement[name])"
       :low="unit === '°' ? -3600 : -100000"
       :high="unit === '°' ? 3600 : 100000"
@@ -140,7 +129,7 @@ const names: Record<string, string> = {
       @done="bench.endGesture()"
     />
     <NumberField
-      label="Scale"
+      :label="text.lettering.scale"
       :model-value="numberOf(lettering.placement.scale, 1)"
       :low="0"
       :high="100"
@@ -155,7 +144,7 @@ const names: Record<string, string> = {
   <section v-else-if="bench.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">
     <h2>{{ text.bench.ground }}</h2>
     <ColourField
-      label="Colour"
+      :label="text.light.colour"
       :model-value="String(constant(bench.layer.source.colour))"
       @update:model-value="bench.setLayer(bench.layer!.id, { source: { colour: $event } }, 'ground')"
       @done="bench.endGesture()"

@@ -14,7 +14,7 @@ function set(light: Light, changes: Partial<Light>, name: string) {
 }
 function add() {
   const light: Light = {
-    kind: "distant", id: newId(), name: "Fill", azimuth: 20, elevation: 30, colour: "#8fb4ff", strength: 0.5,
+    kind: "distant", id: newId(), name: text.bench.fillLight, azimuth: 20, elevation: 30, colour: "#8fb4ff", strength: 0.5,
   };
   bench.change({ ...bench.title, lights: [...bench.title.lights, light] });
 }
@@ -27,7 +27,7 @@ function remove(light: Light) {
   <section :aria-label="text.bench.light">
     <header>
       <h2>{{ text.bench.light }}</h2>
-      <v-btn :icon="mdiPlus" variant="text" size="x-small" aria-label="Add a light" @click="add" />
+      <v-btn :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLight" @click="add" />
     </header>
     <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
     <div v-for="light in bench.title.lights" :key="light.id" class="light">
@@ -37,12 +37,12 @@ function remove(light: Light) {
           :icon="mdiClose"
           variant="text"
           size="x-small"
-          :aria-label="`Delete the light ${light.name}`"
+          :aria-label="text.bench.deleteLight(light.name)"
           @click="remove(light)"
         />
       </header>
       <NumberField
-        label="Azimuth"
+        :label="text.light.azimuth"
         :model-value="numberOf(light.azimuth)"
         :low="-3600"
         :high="3600"
@@ -53,7 +53,7 @@ function remove(light: Light) {
         @done="bench.endGesture()"
       />
       <NumberField
-        label="Elevation"
+        :label="text.light.elevation"
         :model-value="numberOf(light.elevation)"
         :low="-90"
         :high="90"
@@ -64,7 +64,7 @@ function remove(light: Light) {
       />
       <p v-if="numberOf(light.elevation) <= 0" class="behind" role="status">{{ text.bench.behind }}</p>
       <NumberField
-        label="Strength"
+        :label="text.light.strength"
         :model-value="numberOf(light.strength, 1)"
         :low="0"
         :high="10"
@@ -76,7 +76,7 @@ function remove(light: Light) {
         @done="bench.endGesture()"
       />
       <ColourField
-        label="Colour"
+        :label="text.light.colour"
         :model-value="String(constant(light.colour))"
         @update:model-value="set(light, { colour: $event }, 'colour')"
         @done="bench.endGesture()"

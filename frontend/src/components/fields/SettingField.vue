@@ -102,12 +102,6 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     @done="emit('done')"
     @start="emit('start')"
   />
-  <v-switch
-    v-else-if="setting.kind === 'switch'"
-    :label="setting.label"
-    :model-value="Boolean(plain)"
-    @update:model-value="emit('change', Boolean($event)); emit('done')"
-  />
 </template>
 
 <style scoped>

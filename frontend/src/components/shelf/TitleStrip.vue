@@ -61,7 +61,7 @@ function rename() {
             :icon="mdiDotsHorizontal"
             variant="text"
             size="x-small"
-            :aria-label="`More for ${title.name}`"
+            :aria-label="text.bench.more(title.name)"
           />
         </template>
         <v-list>

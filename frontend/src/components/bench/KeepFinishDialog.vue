@@ -1,0 +1,63 @@
+<script setup lang="ts">
+// Keeps a layer's look as a finish of one's own.
+import { ref, watch } from "vue";
+import { api, saidBy } from "@/api/client";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useNotices } from "@/stores/notices";
+import { text } from "@/text";
+
+/** The layer whose look is kept; null while the dialogue is shut. */
+const layer = defineModel<string | null>({ required: true });
+const bench = useBench();
+const catalogue = useCatalogue();
+const notices = useNotices();
+const label = ref("");
+const fault = ref("");
+watch(layer, () => {
+  label.value = bench.title.name;
+  fault.value = "";
+});
+
+async function keep() {
+  const body = { document: bench.title, layer: layer.value!, label: label.value };
+  try {
+    const { error } = await api.POST("/api/finishes", { body });
+    if (error) {
+      fault.value = saidBy(error);
+      return;
+    }
+    await catalogue.loadFinishes();
+  } catch {
+    fault.value = text.error.network;
+    return;
+  }
+  notices.say({ text: text.finish.kept(label.value) });
+  layer.value = null;
+}
+</script>
+
+<template>
+  <v-dialog :model-value="layer !== null" max-width="400" @update:model-value="layer = null">
+    <v-card :title="text.finish.title" :subtitle="text.finish.explain">
+      <v-card-text>
+        <form id="keep-finish" @submit.prevent="keep">
+          <v-text-field v-model="label" :label="text.finish.name" maxlength="100" autofocus />
+        </form>
+        <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
+      </v-card-text>
+      <v-card-actions>
+        <v-spacer />
+        <v-btn variant="text" @click="layer = null">{{ text.act.cancel }}</v-btn>
+        <v-btn type="submit" form="keep-finish" variant="flat" color="ink">{{ text.finish.save }}</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.fault {
+  margin-top: 8px;
+  color: #a3271b;
+}
+</style>

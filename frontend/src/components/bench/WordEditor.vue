@@ -1,0 +1,56 @@
+<script setup lang="ts">
+// The word, edited where it stands: every letter typed is set at once.
+import { onMounted, ref } from "vue";
+import type { Lettering } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { text } from "@/text";
+
+const props = defineProps<{ lettering: Lettering }>();
+const emit = defineEmits<{ done: [] }>();
+const bench = useBench();
+const words = ref(props.lettering.source.text);
+const field = ref<HTMLTextAreaElement | null>(null);
+
+onMounted(() => {
+  field.value?.focus();
+  field.value?.select();
+});
+</script>
+
+<template>
+  <textarea
+    ref="field"
+    v-model="words"
+    class="editor"
+    :aria-label="text.bench.words"
+    :rows="Math.max(words.split('\n').length, 1)"
+    maxlength="2000"
+    @input="bench.setWords(lettering.id, words)"
+    @blur="emit('done')"
+    @keydown.esc.stop="emit('done')"
+    @keydown.enter.exact.prevent="emit('done')"
+    @keydown.stop
+    @pointerdown.stop
+    @dblclick.stop
+  ></textarea>
+</template>
+
+<style scoped>
+.editor {
+  position: absolute;
+  left: 50%;
+  bottom: 18px;
+  transform: translateX(-50%);
+  width: min(70%, 520px);
+  padding: 8px 12px;
+  border: 2px solid var(--accent);
+  border-radius: 4px;
+  background: var(--raised);
+  color: var(--ink);
+  font: inherit;
+  font-size: 22px;
+  font-weight: 650;
+  text-align: center;
+  resize: none;
+}
+</style>

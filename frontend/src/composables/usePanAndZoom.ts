@@ -1,0 +1,52 @@
+// Looking around on the proof: drag, wheel and keys.
+import { useDevicePixelRatio, useEventListener } from "@vueuse/core";
+import type { Ref } from "vue";
+import { startDrag } from "./useDrag";
+import { useProof } from "@/stores/proof";
+
+const STEP = 30; // pixels that an arrow key moves the picture
+
+export function usePanAndZoom(pane: Ref<HTMLElement | null>) {
+  const proof = useProof();
+  const { pixelRatio } = useDevicePixelRatio();
+
+  function local(event: MouseEvent): { x: number; y: number } {
+    const box = pane.value!.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  }
+  function track(event: PointerEvent): void {
+    const { x, y } = local(event);
+    proof.pointer = proof.toFrame(x, y);
+  }
+  /** A press that moves nothing leaves a fitted proof fitted. */
+  function press(event: PointerEvent): void {
+    if (event.button > 1) return;
+    let last = { dx: 0, dy: 0 };
+    startDrag(event, ({ dx, dy }) => {
+      proof.panBy(dx - last.dx, dy - last.dy);
+      last = { dx, dy };
+    });
+    pane.value?.focus();
+  }
+  function wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const { x, y } = local(event);
+    if (event.shiftKey) proof.panBy(-event.deltaY, 0);
+    else proof.zoomTo(proof.scale * Math.exp(-event.deltaY * 0.0016), x, y);
+  }
+  function keys(event: KeyboardEvent): void {
+    const arrows: Record<string, [number, number]> = {
+      ArrowLeft: [STEP, 0], ArrowRight: [-STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP],
+    };
+    const pan = arrows[event.key];
+    if (pan && event.target === pane.value) proof.panBy(...pan);
+    else if (event.key === "+" || event.key === "=") proof.zoomTo(proof.scale * 1.25);
+    else if (event.key === "-") proof.zoomTo(proof.scale / 1.25);
+    else if (event.key === "0") proof.fit();
+    else if (event.key === "1") proof.zoomTo(1 / pixelRatio.value);
+    else return;
+    event.preventDefault();
+  }
+  useEventListener(pane, "wheel", wheel, { passive: false });
+  return { track, press, keys };
+}
