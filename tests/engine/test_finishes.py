@@ -1,0 +1,122 @@
+"""Every finish on any word: fat and thin, two lines, other scripts, small and large."""
+
+import numpy as np
+import pytest
+
+from mabrel import Renderer, finishes, new_title, swap
+from mabrel.compose import apply_finish, finish_named
+from mabrel.steps import Array
+
+RENDERER = Renderer()
+FONTS = ("Titan One", "Chango", "Fredoka", "Archivo Black", "Alfa Slab One")
+FRAME = (420, 180)
+
+
+def rendered(finish: str, text: str = "KELP", font: str = "Titan One", **how) -> Array:
+    title = new_title(text, font=font, finish=finish, frame=FRAME, transparent=True)
+    return RENDERER.render(title, **how).pixels
+
+
+def inside(finish: str, **how) -> Array:
+    """Straight colours of the face where the lettering is."""
+    matte = rendered(finish, tap="matte", **how)[..., 0]
+    return rendered(finish, tap="face", **how)[matte > 0.99][:, :3]
+
+
+@pytest.mark.parametrize("finish", sorted(finishes()))
+class TestFinish:
+    @pytest.mark.parametrize("font", FONTS)
+    def test_it_has_lights_and_darks_on_every_fat_font(self, finish: str, font: str) -> None:
+        tones = inside(finish, font=font).mean(axis=1)
+        assert np.isfinite(tones).all()
+        assert np.percentile(tones, 97) - np.percentile(tones, 3) > 0.12
+
+    def test_it_stands_out_from_its_ground(self, finish: str) -> None:
+        title = new_title("KELP", finish=finish, frame=FRAME)
+        picture = RENDERER.render(title).pixels[..., :3]
+        matte = RENDERER.render(title, tap="matte").pixels[..., 0]
+        rim = (matte > 0.5) & (matte < 0.99)
+        letters, ground = picture[matte > 0.99], picture[(matte == 0) & ~rim]
+        apart = np.abs(letters.mean(axis=0) - np.median(ground, axis=0)).max()
+        assert apart + letters.std() > 0.12
+
+    @pytest.mark.parametrize("text", ["شراع", "नाव", "Two\nlines", "i", "&?"])
+    def test_no_setting_needs_a_change_for_other_words(self, finish: str, text: str) -> None:
+        pixels = rendered(finish, text)
+        assert np.isfinite(pixels).all()
+        assert pixels[..., 3].max() == pytest.approx(1, abs=1e-3)
+
+    def test_it_looks_the_same_at_half_the_size(self, finish: str) -> None:
+        title = new_title("KELP", finish=finish, frame=(840, 360))
+        small = new_title("KELP", finish=finish, frame=(420, 180))
+        large = RENDERER.render(title).pixels
+        mean = large.reshape(180, 2, 420, 2, 4).mean(axis=(1, 3))
+        assert np.abs(mean - RENDERER.render(small).pixels).mean() < 0.02
+
+    def test_all_of_its_light_comes_from_one_place(self, finish: str) -> None:
+        title = new_title("KELP", finish=finish, frame=FRAME)
+        turned = title.lights[0].model_copy(update={"azimuth": title.lights[0].azimuth + 90})
+        other = title.model_copy(update={"lights": [turned]})
+        for tap in ("face", "behind"):
+            before, after = (RENDERER.render(each, tap=tap).pixels for each in (title, other))
+            assert np.abs(after - before).max() > 0.05, tap
+
+    def test_it_goes_on_other_lettering_and_survives_another_word(self, finish: str) -> None:
+        title = new_title("RUST", finish="ship-brass", frame=FRAME)
+        word = title.layers[-1].id
+        there = swap(apply_finish(title, word, finish_named(finish)), text="SALT")
+        kinds = [step.step for step in there.layers[-1].build]
+        assert kinds == [step.step for step in finish_named(finish).build]
+        assert np.isfinite(RENDERER.render(there).pixels).all()
+
+
+def hue(colours: Array) -> float:
+    """Degrees of the mean colour about the grey axis; red is 0, green 120, blue 240."""
+    red, green, blue = colours.mean(axis=0)
+    return float(np.degrees(np.arctan2(np.sqrt(3) * (green - blue), 2 * red - green - blue)) % 360)
+
+
+def strength(colours: Array) -> float:
+    return float(np.ptp(colours.mean(axis=0)))
+
+
+@pytest.mark.parametrize(
+    ("finish", "low", "high"),
+    [
+        ("ship-brass", 15, 55),
+        ("poured-gold", 30, 60),
+        ("copper-pipe", 5, 35),
+        ("blued-steel", 200, 260),
+        ("enamel", 150, 190),
+        ("ice", 185, 230),
+        ("moulded-plastic", 20, 55),
+    ],
+)
+def test_a_material_has_its_colour(finish: str, low: float, high: float) -> None:
+    assert low < hue(inside(finish)) < high
+    assert strength(inside(finish)) > 0.1
+
+
+@pytest.mark.parametrize("finish", ["chrome-rail", "pewter", "brushed-steel", "embossed-plaster"])
+def test_white_metals_and_plaster_are_nearly_grey(finish: str) -> None:
+    assert strength(inside(finish)) < 0.1
+
+
+def test_polished_metal_turns_between_dark_and_light_more_often_than_dull_metal() -> None:
+    def turns(finish: str) -> float:
+        tones = rendered(finish, "HHHH", tap="face")[..., :3].mean(axis=-1)
+        matte = rendered(finish, "HHHH", tap="matte")[..., 0] > 0.99
+        rises = np.sign(np.diff(np.round(tones, 2), axis=1))
+        both = matte[:, 1:-1] & matte[:, 2:] & matte[:, :-2]
+        return float((np.abs(np.diff(rises, axis=1)) > 1)[both].mean())
+
+    assert turns("chrome-rail") > turns("enamel")
+
+
+def test_no_two_finishes_look_alike() -> None:
+    looks = {name: inside(name) for name in finishes()}
+    names = sorted(looks)
+    for i, one in enumerate(names):
+        for other in names[i + 1 :]:
+            if looks[one].shape == looks[other].shape:  # a finish may change the outline too
+                assert np.abs(looks[one] - looks[other]).mean() > 0.04, (one, other)
