@@ -36,7 +36,7 @@ def test_where_writing_fails_the_old_file_stays(tmp_path: Path, monkeypatch) -> 
 
 
 def test_a_folder_that_is_not_there_is_named(tmp_path: Path) -> None:
-    with pytest.raises(OSError) as caught:
+    with pytest.raises(FileNotFoundError) as caught:
         write_atomically(tmp_path / "no" / "a.json", b"")
     assert caught.value.filename == str(tmp_path / "no" / "a.json")
 

@@ -22,7 +22,8 @@ def test_what_is_left_out_has_its_default_at_every_time() -> None:
 
 def test_a_number_moves_between_its_pegs() -> None:
     moving = pegs((0, 10), (2, 30))
-    assert [at(t, "relief.bevel", width=moving).width for t in (0, 1, 5)] == [10, 20, 30]
+    widths = [at(t, "relief.bevel", width=moving).width for t in (0, 1, 5)]
+    assert widths == pytest.approx([10, 20, 30])
 
 
 def test_an_easing_that_overshoots_is_held_within_the_setting() -> None:
@@ -40,11 +41,9 @@ def test_drift_is_held_within_the_setting() -> None:
 
 
 def test_a_count_stays_whole_on_its_way() -> None:
-    counts = [
-        at(t / 10, "tone.gradient_map", repeats=pegs((0, 1), (1, 4))).repeats for t in range(11)
-    ]
-    assert counts[0] == 1
-    assert counts[-1] == 4
+    rising = pegs((0, 1), (1, 4))
+    counts = [at(t / 10, "tone.gradient_map", repeats=rising).repeats for t in range(11)]
+    assert (counts[0], counts[-1]) == (1, 4)
     assert all(isinstance(count, int) for count in counts)
     assert counts == sorted(counts)
 
@@ -57,14 +56,11 @@ def test_colours_points_curves_and_stops_move_whole() -> None:
     assert at(1, "surface.flat", colour=pegs((0, "#000000"), (2, "#fefefe"))).colour == "#7f7f7f"
     point = at(1, "depth.extrude", point=pegs((0, [0, 0]), (2, [10, -20]))).point
     assert point == pytest.approx((5, -10))
-    profile = at(
-        1, "relief.bevel", profile=pegs((0, [[0, 0], [1, 1]]), (2, [[0, 1], [1, 0]]))
-    ).profile
-    assert profile == [(0, 0.5), (1, 0.5)]
-    ends = [
-        [{"place": 0, "colour": code}, {"place": 1, "colour": "#ffffff"}]
-        for code in ("#000000", "#fe0000")
-    ]
+    turning = pegs((0, [[0, 0], [1, 1]]), (2, [[0, 1], [1, 0]]))
+    heights = [height for _, height in at(1, "relief.bevel", profile=turning).profile]
+    assert heights == pytest.approx([0.5, 0.5])
+    white = {"place": 1, "colour": "#ffffff"}
+    ends = [[{"place": 0, "colour": code}, white] for code in ("#000000", "#fe0000")]
     stops = at(1, "tone.gradient_map", stops=pegs((0, ends[0]), (2, ends[1]))).stops
     assert stops[0].colour == "#7f0000"
 
