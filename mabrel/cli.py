@@ -72,6 +72,7 @@ def _parser() -> argparse.ArgumentParser:
     other.add_argument("title", type=Path)
     other.add_argument("--text")
     other.add_argument("--font", metavar="NAME")
+    other.add_argument("--picture", metavar="FILE", help="a picture beside the title")
     other.add_argument("--layer", metavar="NAME", help="which lettering, if not the front one")
     other.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
     other.set_defaults(run=_swap)
@@ -96,6 +97,7 @@ def _new(chosen: argparse.Namespace) -> None:
         finish=chosen.finish,
         frame=_frame(chosen.frame),
         transparent=chosen.transparent,
+        home=chosen.output.parent,
     )
     write_title(title, chosen.output)
 
@@ -121,14 +123,18 @@ def _render(chosen: argparse.Namespace) -> None:
 
 
 def _swap(chosen: argparse.Namespace) -> None:
-    if chosen.text is None and chosen.font is None:
-        raise UsageError("swap needs --text or --font")
+    if chosen.text is None and chosen.font is None and chosen.picture is None:
+        raise UsageError("swap needs --text, --font or --picture")
     title = check_title(read_title(chosen.title))
     text = None if chosen.text is None else chosen.text.replace("\\n", "\n")
     try:
-        swapped = swap(title, text=text, font=chosen.font, layer=chosen.layer)
+        swapped = swap(
+            title, text=text, font=chosen.font, picture=chosen.picture, layer=chosen.layer
+        )
     except KeyError as missing:
-        raise UsageError(f"{chosen.title.name} has no lettering layer {missing}") from None
+        raise UsageError(
+            f"{chosen.title.name} has no layer {missing} whose words or picture could be swapped"
+        ) from None
     write_title(swapped, chosen.output)
 
 

@@ -1,25 +1,35 @@
-"""New titles, and other words in the same look."""
+"""New titles, and other words or pictures in the same look."""
+
+from pathlib import Path, PurePosixPath
 
 from mabrel.compose.finishes import finish_named
-from mabrel.source import LetteringStyle, family, letter_height, outline_text
+from mabrel.compose.sizing import (
+    fitting_height,
+    fitting_size,
+    fonts_of,
+    look_height,
+    resized_look,
+    times,
+)
+from mabrel.source import is_font_file, letter_height, library_at
 from mabrel.steps import scaled_build
+from mabrel.steps.references import settings_of_kind
 from mabrel.title import (
     Finish,
-    Frame,
     Layer,
     Lettering,
     LetteringSource,
+    Picture,
+    PictureSource,
+    Placed,
     Step,
     Title,
     parse_title,
     value_at,
 )
-from mabrel.title.varying import Varying
 
 DEFAULT_FONT = "Titan One"
 DEFAULT_FINISH = "ship-brass"
-_WIDTH, _HEIGHT = 0.8, 0.36  # shares of the frame that a new word fills, with room for its depth
-_TRIAL = 100.0
 
 
 def new_title(
@@ -30,11 +40,12 @@ def new_title(
     frame: tuple[int, int] = (1920, 1080),
     transparent: bool = False,
     name: str | None = None,
+    home: Path | None = None,
 ) -> Title:
     """A title with one word in a finish, set as large as the frame bears.
 
-    `transparent` leaves the finish's grounds out. Raises TitleError (text or frame out of their
-    limits), FontError and FinishError.
+    `transparent` leaves the finish's grounds out; `home` is the folder of a font file. Raises
+    TitleError (text or frame out of their limits), FontError, LibraryError and FinishError.
     """
     look = finish_named(finish) if isinstance(finish, str) else finish
     width, height = frame
@@ -48,117 +59,149 @@ def new_title(
                 {"kind": "lettering", "source": {"text": text, "font": font}, "name": text[:200]}
             ],
         }
-    )
+    ).at_home(home)
     lettering = bare.layers[0]
     assert isinstance(lettering, Lettering)
-    size = fitting_size(lettering.source, bare.frame)
-    lettering = lettering.model_copy(
-        update={
-            "source": lettering.source.model_copy(update={"font": family(font).name, "size": size})
-        }
-    )
+    library = library_at(home)
+    named = font if is_font_file(font) else fonts_of(lettering.source, library).name
+    size = fitting_size(lettering.source, bare.frame, library)
+    source = lettering.source.model_copy(update={"font": named, "size": size})
+    lettering = lettering.model_copy(update={"source": source})
     grounds: list[Layer] = [] if transparent else list(look.grounds)
-    layers = [*grounds, _finished(lettering, look), *look.washes]
+    layers = [*grounds, _finished(bare, lettering, look), *look.washes]
     return _numbered(bare.model_copy(update={"lights": look.lights, "layers": layers}))
 
 
 def apply_finish(title: Title, layer_id: str, finish: Finish) -> Title:
-    """Give one lettering layer the build of a finish, at its own size. Raises KeyError."""
+    """Give one layer the build of a finish, at its own size. Raises KeyError where there is no
+    such layer, or one that has no size of its own."""
     layer = title.layer(layer_id)
-    if not isinstance(layer, Lettering):
+    if not isinstance(layer, Placed):
         raise KeyError(layer_id)
-    return _with_layer(title, _finished(layer, finish))
+    return _with_layer(title, _finished(title, layer, finish))
 
 
 def swap(
-    title: Title, *, text: str | None = None, font: str | None = None, layer: str | None = None
+    title: Title,
+    *,
+    text: str | None = None,
+    font: str | None = None,
+    picture: str | None = None,
+    layer: str | None = None,
 ) -> Title:
-    """The same look on another word or in another font.
+    """The same look on another word, in another font, or on a picture.
 
-    The letters keep their height, so the look keeps its lengths; a word that would then leave
-    the frame is set smaller, and the look with it. `layer` is an id or name; without it the
-    front lettering is meant. Raises KeyError, FontError and TitleError.
+    Letters keep their height, so the look keeps its lengths; a word that would then leave the
+    frame is set smaller, and the look with it. A picture in the place of a word, or a word in
+    that of a picture, is set as large as the frame bears, and the look's lengths follow. `layer`
+    is an id or name; without it the front lettering or picture is meant. Raises KeyError,
+    FontError, PictureError, LibraryError and TitleError.
     """
-    chosen = _lettering(title, layer)
-    source = chosen.source
+    chosen = _swappable(title, layer)
+    if picture is not None:
+        return _with_layer(title, _as_picture(title, chosen, picture))
+    if isinstance(chosen, Picture):
+        if text is None:
+            raise KeyError("lettering")
+        return _with_layer(title, _as_word(title, chosen, text, font or DEFAULT_FONT))
+    return _with_layer(title, _other_words(title, chosen, text, font))
+
+
+def _other_words(
+    title: Title, lettering: Lettering, text: str | None, font: str | None
+) -> Lettering | Picture:
+    source = lettering.source
+    library = library_at(title.home)
     changes: dict[str, object] = {}
     if text is not None:
         changes["text"] = text
     if font is not None:
-        fonts = family(font)
-        style = source.style if source.style in fonts.styles else ""
-        changes |= {"font": fonts.name, "style": style}
-        ratio = letter_height(source.font, source.style, 1) / letter_height(fonts.name, style, 1)
-        changes["size"] = _times(source.size, ratio)
+        changes |= _other_font(source, font, title)
     renamed = (
-        {"name": (text or "")[:200]} if text is not None and chosen.name == source.text else {}
+        {"name": (text or "")[:200]} if text is not None and lettering.name == source.text else {}
     )
     source = LetteringSource.model_validate({**source.model_dump(), **changes})
-    lettering = chosen.model_copy(update={"source": source, **renamed})
-    largest = fitting_size(source, title.frame, width=0.96, height=0.9)
+    changed = lettering.model_copy(update={"source": source, **renamed})
+    largest = fitting_size(source, title.frame, library, width=0.96, height=0.9)
     now = value_at(source.size, 0.0)
-    if now > largest:
-        lettering = resized_look(lettering, largest / now)
-    return _with_layer(title, lettering)
+    return resized_look(changed, largest / now) if now > largest else changed
 
 
-def resized_look(lettering: Lettering, factor: float) -> Lettering:
-    """The lettering set larger or smaller, with every length of its build."""
-    source = lettering.source
-    update = {
-        "size": _times(source.size, factor),
-        "letter_spacing": _times(source.letter_spacing, factor),
-    }
-    return lettering.model_copy(
-        update={
-            "source": source.model_copy(update=update),
-            "build": scaled_build(lettering.build, factor),
-        }
+def _other_font(source: LetteringSource, font: str, title: Title) -> dict[str, object]:
+    """Font, style and the size at which the letters keep their height."""
+    library = library_at(title.home)
+    fonts = fonts_of(LetteringSource(text="", font=font), library)
+    style = source.style if source.style in fonts.styles else ""
+    before = letter_height(fonts_of(source, library), source.style, 1)
+    ratio = before / letter_height(fonts, style, 1)
+    named = font if is_font_file(font) else fonts.name
+    return {"font": named, "style": style, "axes": {}, "size": times(source.size, ratio)}
+
+
+def _as_picture(title: Title, layer: Lettering | Picture, file: str) -> Picture:
+    if isinstance(layer, Picture):  # as high as the one before it
+        source = layer.source.model_copy(update={"picture": file, "cut": None})
+        library_at(title.home).version(file)
+        return layer.model_copy(update={"source": source})
+    height = fitting_height(file, title.frame, library_at(title.home))
+    source = PictureSource(picture=file, height=height)
+    name = PurePosixPath(file).stem[:200]
+    kept = _kept(layer)
+    picture = Picture(name=name, source=source, **kept)
+    factor = height / look_height(title, layer)
+    return picture.model_copy(update={"build": scaled_build(layer.build, factor)})
+
+
+def _as_word(title: Title, layer: Picture, text: str, font: str) -> Lettering:
+    library = library_at(title.home)
+    named = (
+        font if is_font_file(font) else fonts_of(LetteringSource(text="", font=font), library).name
     )
+    source = LetteringSource(text=text, font=named)
+    source = source.model_copy(update={"size": fitting_size(source, title.frame, library)})
+    word = Lettering(name=text[:200], source=source, **_kept(layer))
+    factor = look_height(title, word) / look_height(title, layer)
+    return word.model_copy(update={"build": scaled_build(layer.build, factor)})
 
 
-def fitting_size(
-    source: LetteringSource, frame: Frame, width: float = _WIDTH, height: float = _HEIGHT
-) -> float:
-    """The font size at which the ink fills these shares of the frame's width and height."""
-    spacing = value_at(source.letter_spacing, 0.0) / value_at(source.size, 0.0)
-    style = LetteringStyle(
-        source.font,
-        source.style,
-        _TRIAL,
-        spacing * _TRIAL,
-        value_at(source.line_spacing, 0.0),
-        source.align,
-    )
-    outline = outline_text(source.text, style)
-    left, top, right, bottom = outline.bounds
-    lines = max(source.text.count("\n") + 1, 1)
-    tall = min(height * (1 + 0.4 * (lines - 1)), 0.9)
-    if outline.empty:
-        return round(frame.height * height, 2)
-    size = _TRIAL * min(frame.width * width / (right - left), frame.height * tall / (bottom - top))
-    return round(min(max(size, 1.0), 8000.0), 2)
+def _kept(layer: Lettering | Picture) -> dict[str, object]:
+    """All of a layer but what it shows."""
+    names = set(Lettering.model_fields) - {"kind", "name", "source", "build"}
+    return {name: getattr(layer, name) for name in names}
 
 
-def _finished(lettering: Lettering, look: Finish) -> Lettering:
-    source = lettering.source
-    tall = letter_height(source.font, source.style, value_at(source.size, 0.0))
-    build = scaled_build([_anonymous(step) for step in look.build], tall / look.letter_height)
-    return lettering.model_copy(update={"build": build})
+def _finished(title: Title, layer: Placed, look: Finish) -> Placed:
+    factor = look_height(title, layer) / look.letter_height
+    taken = {step.id for step in title.steps()}
+    build = scaled_build(_renamed(look.build, taken), factor)
+    return layer.model_copy(update={"build": build})
 
 
-def _anonymous(step: Step) -> Step:
-    return step.model_copy(update={"id": ""})
+def _renamed(build: list[Step], taken: set[str]) -> list[Step]:
+    """With new ids; steps that others refer to get theirs at once, and the references follow."""
+    asked = {id for step in build for _, id in settings_of_kind(step, "step")}
+    names: dict[str, str] = {}
+    for number, id in enumerate(sorted(asked), start=1):
+        stem, names[id] = f"{id}-", id
+        while names[id] in taken:
+            names[id], number = f"{stem}{number}", number + 1
+        taken.add(names[id])
+    renamed = []
+    for step in build:
+        changed = {name: names[id] for name, id in settings_of_kind(step, "step")}
+        settings = step.settings | changed
+        renamed.append(step.model_copy(update={"id": names.get(step.id, ""), "settings": settings}))
+    return renamed
 
 
-def _lettering(title: Title, named: str | None) -> Lettering:
+def _swappable(title: Title, named: str | None) -> Lettering | Picture:
     if named is not None:
         layer = title.layer(named)
-        if isinstance(layer, Lettering):
+        if isinstance(layer, Lettering | Picture):
             return layer
         raise KeyError(named)
     for layer in reversed(title.layers):
-        if isinstance(layer, Lettering):
+        if isinstance(layer, Lettering | Picture):
             return layer
     raise KeyError("lettering")
 
@@ -170,15 +213,4 @@ def _with_layer(title: Title, changed: Layer) -> Title:
 
 def _numbered(title: Title) -> Title:
     """Checked again as a whole, with ids for what has none yet."""
-    return parse_title(title.model_dump(mode="json"))
-
-
-def _times(value: float | Varying[float], factor: float) -> float | Varying[float]:
-    if not isinstance(value, Varying):
-        return value * factor
-    pegs = value.pegs and [
-        peg.model_copy(update={"value": peg.value * factor}) for peg in value.pegs
-    ]
-    drift = value.drift and value.drift.model_copy(update={"amount": value.drift.amount * factor})
-    base = None if value.value is None else value.value * factor
-    return Varying[float](value=base, pegs=pegs, drift=drift)
+    return parse_title(title.model_dump(mode="json")).at_home(title.home)

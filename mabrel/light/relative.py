@@ -7,7 +7,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.light.shading import Light
+from mabrel.light.light import Light
+from mabrel.light.table import light_table, towards
 
 Array = NDArray[np.float32]
 _LEAST_LEVEL, _MOST_LEVEL = 0.1, 0.9
@@ -26,63 +27,91 @@ class RelativeShading:
     tint: Array | None
 
 
-def relative_shading(normal: Array, lights: Sequence[Light], tightness: float) -> RelativeShading:
-    """Light unit normals (H, W, 3) by distant lights, relative to the surface lying flat.
+@dataclass(frozen=True)
+class Ground:
+    """Where a relief lies, for lights that have a place."""
 
-    The cosine λ = Σ strength · N·L runs through Schlick's bias function ("Fast alternatives to
-    Perlin's bias and gain functions", 1994), set so that a flat surface under the first light
-    gets ½: smooth everywhere, so no crease shows between the light and the dark part. Towards
-    90° of elevation nothing can be lighter than flat and the highlights fade; towards 0° flat
-    parts darken, and a light below it lights nothing.
+    height: Array
+    """(H, W) in pixels."""
+    origin: tuple[float, float]
+    """Of the first pixel's centre, from the layer's own."""
+
+
+def relative_shading(
+    normal: Array,
+    lights: Sequence[Light],
+    tightness: float,
+    *,
+    ambient: float = 0.0,
+    diffuse: float = 1.0,
+    ground: Ground | None = None,
+) -> RelativeShading:
+    """Light unit normals (H, W, 3), relative to the surface lying flat.
+
+    λ = ambient + diffuse · Σ strength · N·L runs through Schlick's bias function ("Fast
+    alternatives to Perlin's bias and gain functions", 1994), set so that a flat surface under
+    the first light, seen from the layer's centre, gets ½: smooth everywhere, so no crease shows
+    between the light and the dark part. Towards 90° of elevation nothing can be lighter than
+    flat and the highlights fade; towards 0° flat parts darken, and a light below it lights
+    nothing. Lights with a place need the `ground`; without it the relief counts as flat there.
     """
-    directions = np.array([light.direction for light in lights], np.float32).reshape(-1, 3)
-    directions = np.ascontiguousarray(directions)
     lit = np.array([light.strength for light in lights], np.float32)
-    lit[directions[:, 2] <= 0] = 0
     colours = np.array([light.colour for light in lights], np.float32).reshape(-1, 3)
-    flat = float(directions[0, 2]) if len(lights) else 0.0
+    up = max(float(lights[0].direction[2]), 0.0) if len(lights) else 0.0
+    flat = ambient + diffuse * up
     level = min(max(flat, _LEAST_LEVEL), _MOST_LEVEL)
     gain = level / max(flat, _LEAST_LEVEL) if flat > level else 1.0
     white = bool((colours == 1).all())
-    between = directions + np.array([0, 0, 1], np.float32)
-    between /= np.maximum(np.linalg.norm(between, axis=1, keepdims=True), 1e-6)
     shape = normal.shape[:2]
+    ground = ground or Ground(np.zeros(shape, np.float32), (0.0, 0.0))
     tone, gloss = np.empty(shape, np.float32), np.empty(shape, np.float32)
     tint = np.empty((0, 0, 3) if white else (*shape, 3), np.float32)
     bias = np.float32((2 * level - 1) / (1 - level))
     _relative(
-        normal, directions, between, lit, colours, np.float32(gain), bias, np.float32(tightness),
-        tone, gloss, tint,
+        normal, ground.height, np.array(ground.origin, np.float32), light_table(lights), lit,
+        colours, np.float32(ambient), np.float32(diffuse), np.float32(gain), bias,
+        np.float32(tightness), tone, gloss, tint,
     )  # fmt: skip
     return RelativeShading(tone, gloss, None if white else tint)
 
 
 @numba.njit(cache=True, parallel=True)
-def _relative(normal, directions, halfway, lit, colours, gain, bias, tightness, tone, gloss, tint):  # type: ignore[no-untyped-def]
+def _relative(  # type: ignore[no-untyped-def]
+    normal, height, origin, table, lit, colours, ambient, diffuse, gain, bias, tightness,
+    tone, gloss, tint,
+):  # fmt: skip
+    directions, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
     tinted = tint.shape[0] > 0
-    for y in numba.prange(rows):
+    one = np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
         for x in range(columns):
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
             total, shine = np.float32(0), np.float32(0)
             red, green, blue = np.float32(0), np.float32(0), np.float32(0)
             for i in range(directions.shape[0]):
-                facing = nx * directions[i, 0] + ny * directions[i, 1] + nz * directions[i, 2]
-                if facing <= 0 or lit[i] <= 0:
+                lx, ly, lz, arrives = towards(
+                    i, origin[0] + np.float32(x), origin[1] + np.float32(y), height[y, x],
+                    directions, places, kinds, axes, edges,
+                )  # fmt: skip
+                facing = nx * lx + ny * ly + nz * lz
+                if facing <= 0 or lz <= 0 or lit[i] <= 0 or arrives <= 0:
                     continue
-                share = facing * lit[i]
+                share = facing * lit[i] * arrives
                 total += share
-                mirrored = nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
-                shine += lit[i] * max(mirrored, np.float32(0)) ** tightness
+                between = np.sqrt(lx * lx + ly * ly + (lz + one) * (lz + one))
+                mirrored = (nx * lx + ny * ly + nz * (lz + one)) / between
+                shine += lit[i] * arrives * max(mirrored, np.float32(0)) ** tightness
                 if tinted:
                     red += share * colours[i, 0]
                     green += share * colours[i, 1]
                     blue += share * colours[i, 2]
-            light = min(total * gain, np.float32(1))
-            tone[y, x] = light / (bias * (np.float32(1) - light) + np.float32(1))
+            light = min((ambient + diffuse * total) * gain, one)
+            tone[y, x] = light / (bias * (one - light) + one)
             gloss[y, x] = shine
             if tinted:
-                scale = np.float32(1) / max(total, np.float32(1e-6))
+                scale = one / max(total, np.float32(1e-6))
                 tint[y, x, 0] = red * scale
                 tint[y, x, 1] = green * scale
                 tint[y, x, 2] = blue * scale

@@ -1,6 +1,5 @@
 """Shading of a relief by lights: diffuse and highlight."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
@@ -10,28 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
+from mabrel.light.light import Light
+from mabrel.light.table import light_table, towards
 
 Array = NDArray[np.float32]
-
-
-@dataclass(frozen=True)
-class Light:
-    """A distant light, evaluated: angles in degrees, straight encoded RGB, strength 1 as given."""
-
-    azimuth: float = 225.0
-    elevation: float = 45.0
-    colour: tuple[float, float, float] = (1.0, 1.0, 1.0)
-    strength: float = 1.0
-
-    @property
-    def direction(self) -> tuple[float, float, float]:
-        """Unit vector towards the light: x right, y down, z to the viewer."""
-        around, up = math.radians(self.azimuth), math.radians(self.elevation)
-        return (
-            math.cos(around) * math.cos(up),
-            math.sin(around) * math.cos(up),
-            math.sin(up),
-        )
 
 
 @dataclass(frozen=True)
@@ -51,7 +32,12 @@ class Shading(NamedTuple):
     highlight: Array
 
 
-def shade(height: Array, lights: Sequence[Light], material: Material | None = None) -> Shading:
+def shade(
+    height: Array,
+    lights: Sequence[Light],
+    material: Material | None = None,
+    origin: tuple[float, float] = (0.0, 0.0),
+) -> Shading:
     """Light a relief ((H, W), height in pixels), the viewer straight above it.
 
     Blinn and Phong's model with the terms of the SVG filter specification (Filter Effects 1,
@@ -59,13 +45,20 @@ def shade(height: Array, lights: Sequence[Light], material: Material | None = No
     and H halfway between L and the viewer, diffuse = kd · N·L · colour and highlight =
     ks · (N·H)^tightness · colour, summed over the lights; ambient is added to diffuse. A light
     behind the surface gives neither. N comes from central differences of float heights.
+    `origin` is where the first pixel's centre lies, from where the places of lights are measured.
     """
-    return shade_normals(normals(height), lights, material or Material())
+    return shade_normals(normals(height), lights, material or Material(), height, origin)
 
 
-def shade_normals(normal: Array, lights: Sequence[Light], material: Material) -> Shading:
-    """`shade`, from unit normals (H, W, 3)."""
-    directions = np.array([light.direction for light in lights], np.float32).reshape(-1, 3)
+def shade_normals(
+    normal: Array,
+    lights: Sequence[Light],
+    material: Material,
+    height: Array | None = None,
+    origin: tuple[float, float] = (0.0, 0.0),
+) -> Shading:
+    """`shade`, from unit normals (H, W, 3); without `height` the relief counts as flat for the
+    places of lights."""
     colours = np.array(
         [[channel * light.strength for channel in light.colour] for light in lights], np.float32
     ).reshape(-1, 3)
@@ -73,8 +66,9 @@ def shade_normals(normal: Array, lights: Sequence[Light], material: Material) ->
     highlight = np.empty(normal.shape, np.float32)
     _shade(
         normal,
-        directions,
-        _halfway(directions),
+        np.zeros(normal.shape[:2], np.float32) if height is None else height,
+        np.array(origin, np.float32),
+        light_table(lights),
         colours,
         np.float32(material.ambient),
         np.float32(material.diffuse),
@@ -86,29 +80,31 @@ def shade_normals(normal: Array, lights: Sequence[Light], material: Material) ->
     return Shading(diffuse, highlight)
 
 
-def _halfway(directions: Array) -> Array:
-    """Unit vectors between the lights and the viewer at (0, 0, 1)."""
-    between = directions + np.array([0, 0, 1], np.float32)
-    length = np.maximum(np.linalg.norm(between, axis=1, keepdims=True), 1e-6)
-    return np.asarray(between / length, np.float32)
-
-
 @numba.njit(cache=True, parallel=True)
-def _shade(normal, directions, halfway, colours, ambient, kd, ks, tightness, diffuse, highlight):  # type: ignore[no-untyped-def]
+def _shade(  # type: ignore[no-untyped-def]
+    normal, height, origin, table, colours, ambient, kd, ks, tightness, diffuse, highlight
+):
+    directions, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
-    for y in numba.prange(rows):
+    one = np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
         for x in range(columns):
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
             for c in range(3):
                 diffuse[y, x, c] = ambient
                 highlight[y, x, c] = 0
             for i in range(directions.shape[0]):
-                lx, ly, lz = directions[i, 0], directions[i, 1], directions[i, 2]
+                lx, ly, lz, share = towards(
+                    i, origin[0] + np.float32(x), origin[1] + np.float32(y), height[y, x],
+                    directions, places, kinds, axes, edges,
+                )  # fmt: skip
                 facing = nx * lx + ny * ly + nz * lz
-                if facing <= 0 or lz <= 0:
+                if facing <= 0 or lz <= 0 or share <= 0:
                     continue
-                mirrored = nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
+                between = np.sqrt(lx * lx + ly * ly + (lz + one) * (lz + one))
+                mirrored = (nx * lx + ny * ly + nz * (lz + one)) / max(between, np.float32(1e-6))
                 shine = ks * max(mirrored, np.float32(0)) ** tightness if ks > 0 else np.float32(0)
                 for c in range(3):
-                    diffuse[y, x, c] += kd * facing * colours[i, c]
-                    highlight[y, x, c] += shine * colours[i, c]
+                    diffuse[y, x, c] += share * kd * facing * colours[i, c]
+                    highlight[y, x, c] += share * shine * colours[i, c]

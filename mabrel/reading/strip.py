@@ -1,23 +1,20 @@
 """The part of the frame that shows a title best: a strip around its lettering."""
 
+from mabrel.compose.sizing import trial_outline
 from mabrel.render import Window
 from mabrel.render.camera import card_at
-from mabrel.source import LetteringStyle, outline_text
-from mabrel.title import Lettering, Title, value_at
+from mabrel.source import library_at
+from mabrel.title import Layer, Lettering, Picture, Title, value_at
 
 
 def strip_window(title: Title, aspect: float, *, time: float = 0.0, room: float = 1.45) -> Window:
-    """A window of this width to height around all visible lettering, in frame pixels.
+    """A window of this width to height around all visible lettering and pictures, in frame pixels.
 
     `room` is how much larger than the ink it is. It may reach beyond the frame, where nothing
     but the lettering is drawn; without lettering it is the middle of the frame.
     """
     frame = title.frame
-    boxes = [
-        _box(title, layer, time)
-        for layer in title.layers
-        if isinstance(layer, Lettering) and layer.visible
-    ]
+    boxes = [_box(title, layer, time) for layer in title.layers if layer.visible]
     boxes = [box for box in boxes if box[2] > box[0]]
     if not boxes:
         width = min(float(frame.width), frame.height * aspect)
@@ -38,8 +35,8 @@ def closeup_window(title: Title, layer_id: str, aspect: float, *, time: float = 
     For layers without lettering it is `strip_window`. Raises KeyError for an unknown layer.
     """
     layer = title.layer(layer_id)
-    box = _box(title, layer, time) if isinstance(layer, Lettering) else None
-    if box is None or box[2] <= box[0]:
+    box = _box(title, layer, time)
+    if box[2] <= box[0]:
         return strip_window(title, aspect, time=time)
     left, top, right, bottom = box
     height = min((bottom - top) * 1.75, (right - left) * 1.1 / aspect)
@@ -49,20 +46,19 @@ def closeup_window(title: Title, layer_id: str, aspect: float, *, time: float = 
     return Window(x - height * aspect / 2, y - height / 2, height * aspect, height)
 
 
-def _box(title: Title, layer: Lettering, time: float) -> tuple[float, float, float, float]:
-    """Left, top, right, bottom of the untilted ink, from the frame's centre."""
-    source = layer.source
-    style = LetteringStyle(
-        source.font,
-        source.style,
-        value_at(source.size, time),
-        value_at(source.letter_spacing, time),
-        value_at(source.line_spacing, time),
-        source.align,
-    )
+def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, float]:
+    """Left, top, right, bottom of the untilted ink, from the frame's centre; zeros where a layer
+    has none of its own."""
+    library = library_at(title.home)
+    if isinstance(layer, Lettering):
+        size = value_at(layer.source.size, time)
+        bounds = trial_outline(layer.source, library, size, time).bounds
+    elif isinstance(layer, Picture):
+        half = value_at(layer.source.height, time) / 2
+        bounds = (-half * 1.2, -half, half * 1.2, half)
+    else:
+        return 0.0, 0.0, 0.0, 0.0
     card = card_at(layer.placement, title.camera, time)
     x, y = card.centre
-    left, top, right, bottom = (
-        side * card.magnification for side in outline_text(source.text, style).bounds
-    )
+    left, top, right, bottom = (side * card.magnification for side in bounds)
     return x + left, y + top, x + right, y + bottom

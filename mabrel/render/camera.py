@@ -28,6 +28,11 @@ class Card:
         return not np.allclose(self.turn, np.eye(3), atol=1e-9)
 
     @property
+    def rows(self) -> tuple[tuple[float, float, float], ...]:
+        """`turn`, row by row."""
+        return tuple((float(a), float(b), float(c)) for a, b, c in self.turn)
+
+    @property
     def magnification(self) -> float:
         """How large a pixel of the card's centre is seen; 0 where it lies behind the viewer."""
         apart = self.viewer[2] - self.place[2]
@@ -48,10 +53,13 @@ class Card:
         return max(abs(float(apart @ normal)), 1.0) / max(self.scale, 1e-6)
 
     def lights(self, lights: list[Light]) -> tuple[Light, ...]:
-        """The rig as it falls on the card: light directions in the card's own axes."""
-        if not self.turned:
-            return tuple(lights)
-        return tuple(_turned_light(light, self.turn.T) for light in lights)
+        """The rig as it falls on the card: in the card's own axes and pixels."""
+        scale = max(self.scale, 1e-6)
+        return tuple(
+            light if light.place is None and not self.turned
+            else light.seen_from(self.turn, self.place, scale)
+            for light in lights
+        )  # fmt: skip
 
     def homography(self) -> Matrix:
         """From the card's plane (frame pixels from its centre) to the frame's, 3 × 3."""
@@ -83,13 +91,3 @@ def _rotation(x: float, y: float, z: float) -> Matrix:
     around_z = np.array([[math.cos(z), -math.sin(z), 0], [math.sin(z), math.cos(z), 0], [0, 0, 1]])
     turn: Matrix = around_x @ around_y @ around_z
     return turn
-
-
-def _turned_light(light: Light, turn: Matrix) -> Light:
-    x, y, z = turn @ np.array(light.direction)
-    return Light(
-        math.degrees(math.atan2(y, x)),
-        math.degrees(math.asin(min(max(z, -1.0), 1.0))),
-        light.colour,
-        light.strength,
-    )

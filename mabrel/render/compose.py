@@ -1,12 +1,18 @@
 """From a finished piece to the picture."""
 
+import math
+from collections.abc import Callable
+
 import cv2
 import numba
 import numpy as np
 
 from mabrel.colour import over
-from mabrel.render.plan import PlannedLayer
+from mabrel.render.camera import Matrix
+from mabrel.render.planned import PlannedLayer
 from mabrel.steps import Array, Piece, Region
+
+_FARTHEST = 8192  # render pixels from the frame's centre: nothing is drawn beyond
 
 
 def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
@@ -42,6 +48,46 @@ def _cut_out_over(face, matte, behind, out):  # type: ignore[no-untyped-def]
                 out[y, x, c] = face[y, x, c] * matte[y, x] + behind[y, x, c] * rest
 
 
+def extent(planned: PlannedLayer, inside: Region, scale: float) -> Region:
+    """All of the picture that a layer's array in `inside` reaches, in render pixels."""
+    if not planned.card.turned:
+        return inside.moved(*planned.origin)
+    if planned.scale <= 0:
+        return Region(0, 0, 0, 0)
+    corners = np.array([[0, inside.width, inside.width, 0], [0, 0, inside.height, inside.height]])
+    matrix = _between_arrays(planned, inside, Region(0, 0, 1, 1), scale)
+    x, y, w = matrix @ np.vstack([corners, np.ones(4)])
+    if (w <= 1e-9).any():  # partly behind the viewer: it may reach anywhere, as far as one sees
+        return Region(-_FARTHEST, -_FARTHEST, 2 * _FARTHEST, 2 * _FARTHEST)
+    left, top = math.floor(min(x / w)) - 2, math.floor(min(y / w)) - 2
+    return Region(left, top, math.ceil(max(x / w)) + 2 - left, math.ceil(max(y / w)) + 2 - top)
+
+
+def on_card(
+    planned: PlannedLayer, region: Region, scale: float, seen: Callable[[Region], Array]
+) -> Array:
+    """What is seen of the picture ((H, W) over any part of it) on a layer's own `region`."""
+    if not planned.card.turned:
+        return seen(region.moved(*planned.origin))
+    part = extent(planned, region, scale)
+    held = part.common(Region(-_FARTHEST, -_FARTHEST, 2 * _FARTHEST, 2 * _FARTHEST))
+    if not held.area:
+        return np.zeros((region.height, region.width), np.float32)
+    matrix = np.linalg.inv(_between_arrays(planned, region, held, scale))
+    size = (region.width, region.height)
+    warped = cv2.warpPerspective(seen(held), matrix, size, flags=cv2.INTER_LINEAR, borderValue=0)
+    return np.asarray(warped, np.float32)
+
+
+def _between_arrays(planned: PlannedLayer, inside: Region, region: Region, scale: float) -> Matrix:
+    """From pixel places in an array over the card's `inside` to those over the picture's
+    `region`, 3 × 3."""
+    to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, planned.scale]])
+    to_array = np.array([[scale, 0, -region.left - 0.5], [0, scale, -region.top - 0.5], [0, 0, 1]])
+    matrix: Matrix = to_array @ planned.card.homography() @ to_card
+    return matrix
+
+
 def covered_region(planned: PlannedLayer, inside: Region, region: Region) -> Region:
     """The part of the picture that a layer can touch."""
     if planned.card.turned:
@@ -70,9 +116,7 @@ def _projected(
     """Through the card's homography, in one resampling of pixel centres."""
     if planned.scale <= 0:
         return np.zeros((region.height, region.width, *flat.shape[2:]), np.float32)
-    to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, planned.scale]])
-    to_array = np.array([[scale, 0, -region.left - 0.5], [0, scale, -region.top - 0.5], [0, 0, 1]])
-    matrix = to_array @ planned.card.homography() @ to_card
+    matrix = _between_arrays(planned, inside, region, scale)
     warped = cv2.warpPerspective(
         flat, matrix, (region.width, region.height), flags=cv2.INTER_CUBIC, borderValue=0
     )

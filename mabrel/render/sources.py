@@ -5,9 +5,12 @@ import math
 import numpy as np
 
 from mabrel.colour import from_code
+from mabrel.field.fill import fill
 from mabrel.render.errors import RenderError
-from mabrel.render.plan import PlannedLayer
-from mabrel.source import Outline, coverage, outline_text
+from mabrel.render.planned import PlannedLayer, WordsPlan
+from mabrel.source import Image, Library, Outline, family_for, outline_text
+from mabrel.source.flatten import straight_lines
+from mabrel.source.images import ink_box, resampled, spread_colour
 from mabrel.steps import Array, Piece, Region
 
 LARGEST_PIECE = 64_000_000
@@ -15,11 +18,10 @@ UNPAINTED = 0.5
 """The grey of lettering before any surface: half way, so light and shade have equal room."""
 
 
-def lettering_outline(planned: PlannedLayer) -> Outline:
-    """Raises FontError where the font is not there."""
-    assert planned.lettering is not None
-    text, style = planned.lettering
-    return outline_text(text, style)
+def words_outline(words: WordsPlan, library: Library) -> Outline:
+    """Raises FontError and LibraryError where the font is not there or broken."""
+    fonts = family_for(words.style.font, library, dict(words.axes))
+    return outline_text(words.text, words.style, fonts)
 
 
 def lettering_region(outline: Outline) -> Region:
@@ -29,30 +31,44 @@ def lettering_region(outline: Outline) -> Region:
     return Region(x, y, math.ceil(right) + 2 - x, math.ceil(bottom) + 2 - y)
 
 
-def lettering_piece(planned: PlannedLayer) -> Piece:
+def words_piece(planned: PlannedLayer, outline: Outline) -> Piece:
     """Words, grey and flat."""
-    outline = lettering_outline(planned)
     region = lettering_region(outline)
+    check_area(planned, region)
+    x, y = planned.shift
+    lines = straight_lines(outline.path) + np.array([x, y, x, y])
+    left, top, right, bottom = outline.bounds
+    box = (left + x, top + y, right + x, bottom + y)
+    return bare_piece(region, box, fill(lines, region), outline=lines)
+
+
+def check_area(planned: PlannedLayer, region: Region) -> None:
     if region.area > LARGEST_PIECE:
         raise RenderError(
-            f"the lettering of layer {planned.layer.name or planned.layer.id!r} would take "
+            f"layer {planned.layer.name or planned.layer.id!r} would take "
             f"{region.width} × {region.height} pixels; make it smaller or render at a lower scale"
         )
-    matte = coverage(outline, region, planned.shift)
-    face = np.ones((*matte.shape, 4), np.float32)
-    face[..., :3] = UNPAINTED
-    left, top, right, bottom = outline.bounds
-    x, y = planned.shift
-    box = (left + x, top + y, right + x, bottom + y)
-    added = np.zeros_like(face) if planned.tracks_added else None
-    return Piece(region, box, matte, face, np.zeros_like(matte), added=added)
+
+
+def bare_piece(
+    region: Region,
+    box: tuple[float, float, float, float],
+    matte: Array,
+    face: Array | None = None,
+    outline: np.ndarray | None = None,
+) -> Piece:
+    """A flat piece, grey where it has no face of its own."""
+    if face is None:
+        face = np.ones((*matte.shape, 4), np.float32)
+        face[..., :3] = UNPAINTED
+    return Piece(region, box, matte, face, np.zeros_like(matte), outline=outline)
 
 
 def full_piece(region: Region, frame: Region, face: Array) -> Piece:
     """A plane that fills the picture: what backdrops and washes start from."""
     matte = np.ones(face.shape[:2], np.float32)
     box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
-    return Piece(region, box, matte, face, np.zeros_like(matte))
+    return bare_piece(region, box, matte, face)
 
 
 def ground_face(code: str, shape: tuple[int, int]) -> Array:
@@ -60,3 +76,50 @@ def ground_face(code: str, shape: tuple[int, int]) -> Array:
     face = np.empty((*shape, 4), np.float32)
     face[:] = [*(channel * alpha for channel in colour), alpha]
     return face
+
+
+def picture_piece(planned: PlannedLayer, image: Image, height: float) -> Piece:
+    """A picture scaled to its height; its ink's centre is the layer's."""
+    scale = height / max(image.height, 1)
+    width = image.width * scale
+    if image.height == 0:
+        region = Region(-1, -1, 2, 2)
+        return bare_piece(region, (0.0, 0.0, 0.0, 0.0), np.zeros((2, 2), np.float32))
+    columns, rows = max(math.ceil(width), 1), max(math.ceil(height), 1)
+    region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
+    check_area(planned, region)
+    scaled = resampled(image.pixels, width, height)
+    # From whole pixels: half a pixel beside the true centre is not seen, but a blur would be.
+    x = planned.shift[0] + math.floor(-scaled.shape[1] / 2) - region.left
+    y = planned.shift[1] + math.floor(-scaled.shape[0] / 2) - region.top
+    pixels = _placed(scaled, (x, y), (region.width, region.height))
+    x, y = planned.shift
+    box = (x - width / 2, y - height / 2, x + width / 2, y + height / 2)
+    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
+    return bare_piece(region, box, matte, spread_colour(pixels))
+
+
+def _placed(pixels: Array, place: tuple[float, float], size: tuple[int, int]) -> Array:
+    """In a larger, empty picture, its corner at `place`, between pixels too."""
+    x, y = math.floor(place[0]), math.floor(place[1])
+    out = np.zeros((size[1], size[0], 4), np.float32)
+    rows, columns = pixels.shape[:2]
+    for dx, wx in ((0, 1 - (place[0] - x)), (1, place[0] - x)):
+        for dy, wy in ((0, 1 - (place[1] - y)), (1, place[1] - y)):
+            if wx * wy > 1e-6:
+                part = out[y + dy : y + dy + rows, x + dx : x + dx + columns]
+                part += pixels[: part.shape[0], : part.shape[1]] * np.float32(wx * wy)
+    return out
+
+
+def image_piece(region: Region, pixels: Array) -> Piece:
+    """What was drawn, as a shape with its colours: what groups start from."""
+    left, top, right, bottom = ink_box(pixels[..., 3])
+    box = (
+        float(region.left + left),
+        float(region.top + top),
+        float(region.left + right),
+        float(region.top + bottom),
+    )
+    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
+    return bare_piece(region, box, matte, spread_colour(pixels))

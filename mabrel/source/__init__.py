@@ -1,6 +1,7 @@
 """What gets the look: fonts and lettering."""
 
 from mabrel.source.fonts import Family, FontError, families, family
+from mabrel.source.images import Image, fitted_size, resampled
 from mabrel.source.lettering import (
     LetteringStyle,
     Outline,
@@ -9,16 +10,35 @@ from mabrel.source.lettering import (
     outline_text,
     svg_path,
 )
+from mabrel.source.library import Folder, Library, LibraryError, library_at, shipped_pictures
+from mabrel.source.own_fonts import axes_of, family_for, is_font_file
+from mabrel.source.picture_error import PictureError
+from mabrel.source.pictures import decoded_picture, is_drawing, picture_size
 
 __all__ = [
     "Family",
+    "Folder",
     "FontError",
+    "Image",
     "LetteringStyle",
+    "Library",
+    "LibraryError",
     "Outline",
+    "PictureError",
+    "axes_of",
     "coverage",
+    "decoded_picture",
     "families",
     "family",
+    "family_for",
+    "fitted_size",
+    "is_drawing",
+    "is_font_file",
     "letter_height",
+    "library_at",
     "outline_text",
+    "picture_size",
+    "resampled",
+    "shipped_pictures",
     "svg_path",
 ]

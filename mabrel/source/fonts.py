@@ -18,15 +18,14 @@ class FontError(ValueError):
 
 
 class Face:
-    """One font file, ready for shaping and for its outlines."""
+    """One font, ready for shaping and for its outlines."""
 
-    def __init__(self, path: Path) -> None:
-        self.path = path
-        content = path.read_bytes()
+    def __init__(self, content: bytes, name: str) -> None:
+        self.name = name
         self._shaper = hb.Face(content)
         self.typeface = typeface(content)
         if self.typeface is None or not self._shaper.glyph_count:
-            raise FontError(f"{path.name} is not a font")
+            raise FontError(f"{name!r} is no font that can be used")
         self.units: int = self._shaper.upem
 
     @cached_property
@@ -62,13 +61,14 @@ class Face:
         return float(bounds.height()) if bounds and bounds.height() > 0 else 0.7 * self.units
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Family:
-    """A family: for each style the subset files, in the order in which they are asked."""
+    """A family: for each style its faces, in the order in which they are asked; a path stands
+    for a face that is read when it is needed."""
 
     name: str
     kind: str
-    styles: dict[str, tuple[Path, ...]]
+    styles: dict[str, tuple[Path | Face, ...]]
 
     def faces(self, style: str = "") -> Sequence[Face]:
         """The faces of a style ("" is the first). Raises FontError for an unknown one."""
@@ -76,12 +76,12 @@ class Family:
         if chosen not in self.styles:
             there = ", ".join(self.styles)
             raise FontError(f"{self.name} has no style {style!r}; it has {there}")
-        return [_face(path) for path in self.styles[chosen]]
+        return [face if isinstance(face, Face) else _face(face) for face in self.styles[chosen]]
 
 
 @cache
 def _face(path: Path) -> Face:
-    return Face(path)
+    return Face(path.read_bytes(), path.name)
 
 
 @cache

@@ -48,12 +48,13 @@ class Outline:
         return right <= left or bottom <= top
 
 
-def outline_text(text: str, style: LetteringStyle) -> Outline:
-    """The outline of `text`, centred on its ink. Raises FontError for an unknown font."""
-    fonts = family(style.font)
+def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) -> Outline:
+    """The outline of `text`, centred on its ink, in `fonts` or else the shipped family that
+    `style` names. Raises FontError for an unknown font."""
+    fonts = family(style.font) if fonts is None else fonts
     em = max(style.size, 1e-6)
     shaped = _shaped(
-        text, fonts.name, style.style, style.letter_spacing / em, style.line_spacing, style.align
+        text, fonts, style.style, style.letter_spacing / em, style.line_spacing, style.align
     )
     path = skia.Path()
     for glyph in shaped.glyphs:
@@ -70,11 +71,11 @@ def outline_text(text: str, style: LetteringStyle) -> Outline:
 
 @lru_cache(maxsize=256)
 def _shaped(
-    text: str, font: str, style: str, letter_spacing: float, line_spacing: float, align: str
+    text: str, fonts: Family, style: str, letter_spacing: float, line_spacing: float, align: str
 ) -> ShapedText:
     return shape_text(
         text,
-        family(font),
+        fonts,
         style,
         letter_spacing=letter_spacing,
         line_spacing=line_spacing,
@@ -99,9 +100,9 @@ def _listed(characters: list[str]) -> str:
     return f"{shown} and {len(characters) - 12} more" if len(characters) > 12 else shown
 
 
-def letter_height(font: str, style: str, size: float) -> float:
+def letter_height(fonts: Family, style: str, size: float) -> float:
     """Height in pixels of the capitals at a font size: what a look's lengths are measured by."""
-    face = family(font).faces(style)[0]
+    face = fonts.faces(style)[0]
     return face.letter_height / face.units * size
 
 

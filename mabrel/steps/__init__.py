@@ -3,9 +3,11 @@
 from mabrel.steps.catalogue import catalogue, kind_of, kinds
 from mabrel.steps.kind import STAGES, Scene, StepKind, StepSettings
 from mabrel.steps.piece import Array, Piece, mixed
+from mabrel.steps.references import build_refers_to, layers_referred_to, settings_of_kind
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scaling import scaled_build
 from mabrel.steps.settings import check_build, check_title, settings_at
+from mabrel.steps.where import weights, where_at
 
 __all__ = [
     "STAGES",
@@ -16,12 +18,17 @@ __all__ = [
     "Scene",
     "StepKind",
     "StepSettings",
+    "build_refers_to",
     "catalogue",
     "check_build",
     "check_title",
     "kind_of",
     "kinds",
+    "layers_referred_to",
     "mixed",
     "scaled_build",
     "settings_at",
+    "settings_of_kind",
+    "weights",
+    "where_at",
 ]

@@ -11,15 +11,21 @@ from dataclasses import dataclass
 from typing import Any, get_type_hints
 
 from mabrel.light import Light
+from mabrel.source import Image, LibraryError
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
 from mabrel.title.kinds import Model
 
+_LEVEL = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 STAGES = ("shape", "surface", "relief", "light", "tone", "depth", "ground", "lens")
 
 
 class StepSettings(Model):
     """The settings of one kind of step, evaluated: plain values only."""
+
+
+def _no_image(name: str, size: float) -> Image:
+    raise LibraryError(f"there is no file {name!r}")
 
 
 @dataclass(frozen=True)
@@ -34,6 +40,10 @@ class Scene:
     """Distance of the viewer before the card, in render pixels."""
     pause: Callable[[], None]
     """To be called now and then by long calculations; raises to give up."""
+    image: Callable[[str, float], Image] = _no_image
+    """What an image setting names; drawings are drawn about that many pixels large."""
+    turn: tuple[tuple[float, float, float], ...] = _LEVEL
+    """Rotation from the card's axes to those of the frame, row by row."""
 
     @property
     def key(self) -> Light | None:

@@ -1,6 +1,6 @@
 """The piece: what flows along a build."""
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar, cast
 
@@ -11,6 +11,7 @@ from mabrel.field import signed_distance
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
+Lines = NDArray[np.float64]
 T = TypeVar("T")
 
 
@@ -41,6 +42,11 @@ class Piece:
     """(H, W): coverage of all that is solid, face and sides; None while that is the matte."""
     added: Array | None = None
     """(H, W, 4): what steps painted on the face, kept apart where the fill is faded."""
+    outline: Lines | None = None
+    """(N, 4: x1, y1, x2, y2): the matte's edge as closed outlines, in pixels from the layer's
+    centre; None where only the matte itself knows it."""
+    reliefs: Mapping[str, Array] = field(default_factory=dict)
+    """What single steps, by their id, added to the height; only of those asked for later."""
     _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
 
     @property
@@ -66,12 +72,13 @@ class Piece:
     def nbytes(self) -> int:
         arrays = [self.matte, self.face, self.height, self.behind, self.front, self.body]
         arrays += [self.added, self.matte]  # once more for the distance that it will have
+        arrays += self.reliefs.values()
         return sum(array.nbytes for array in arrays if array is not None)
 
     def but(self, **changes: Any) -> "Piece":
-        """A piece with some arrays replaced; the distance is kept while the matte is."""
+        """A piece with some arrays replaced; distance and outline are kept while the matte is."""
         if "matte" in changes:
-            changes["_memo"] = {}
+            changes = {"outline": None, **changes, "_memo": {}}
         return replace(self, **changes)
 
     def grown(self, margin: Margin) -> "Piece":
@@ -96,18 +103,23 @@ class Piece:
             front=empty_or_none(self.front),
             body=empty_or_none(self.body),
             added=empty_or_none(self.added),
+            reliefs={name: empty(relief) for name, relief in self.reliefs.items()},
             _memo=self.remembered("grown", margin, dict),
         )
 
 
-def mixed(before: Piece, after: Piece, strength: float) -> Piece:
-    """Between a step's input and its result, which lie in the same region."""
+def mixed(before: Piece, after: Piece, weight: float | Array) -> Piece:
+    """Between a step's input and its result, which lie in the same region.
+
+    `weight` is a share, or one for each pixel ((H, W)).
+    """
 
     def between(a: Array | None, b: Array | None) -> Array | None:
         if a is b or b is None:
             return b
         a = np.zeros_like(b) if a is None else a
-        return a + (b - a) * np.float32(strength)
+        share = weight if isinstance(weight, float) or b.ndim == 2 else weight[..., None]
+        return np.asarray(a + (b - a) * share, np.float32)
 
     return after.but(
         **({} if after.matte is before.matte else {"matte": between(before.matte, after.matte)}),

@@ -7,17 +7,24 @@ from pydantic import TypeAdapter, ValidationError
 
 from mabrel.steps.catalogue import kind_of
 from mabrel.steps.kind import StepKind, StepSettings
+from mabrel.steps.references import check_references, setting_kind
 from mabrel.title import Step, Title, TitleError, Varying, value_at
 from mabrel.title.errors import error_of, place_of
 from mabrel.title.varying import is_varying
 
 _VARYING: TypeAdapter[Varying[Any]] = TypeAdapter(Varying[Any])
 
+_REFERENCES = ("image", "step", "light")
+
 
 def check_title(title: Title) -> Title:
-    """Hold every step of a title against the catalogue. Raises TitleError with the place."""
+    """Hold every step of a title against the catalogue, and see that all it refers to is there.
+
+    Raises TitleError with the place.
+    """
     for i, layer in enumerate(title.layers):
         check_build(layer.build, ("layers", i, "build"))
+    check_references(title)
     return title
 
 
@@ -41,6 +48,8 @@ def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
         if not is_varying(raw) or name not in kind.settings.model_fields:
             plain[name] = raw
             continue
+        if setting_kind(step, name) in _REFERENCES:
+            raise TitleError(place_of(at), "must stay the same over time")
         for part, value in _values_of(raw, at):
             _check_settings(kind, {name: value}, (*place, "settings"), (name, *part))
     _check_settings(kind, plain, (*place, "settings"))

@@ -3,29 +3,67 @@
 from mabrel.title.errors import TitleError
 from mabrel.title.files import parse_title, read_title, title_to_json, write_title
 from mabrel.title.finish import Finish
-from mabrel.title.layers import Backdrop, Layer, Lettering, LetteringSource, Placement, Step, Wash
-from mabrel.title.lights import DistantLight
+from mabrel.title.layers import (
+    Backdrop,
+    Copy,
+    Group,
+    Layer,
+    Lettering,
+    Picture,
+    Placed,
+    Placement,
+    Step,
+    Wash,
+)
+from mabrel.title.lights import DistantLight, PointLight, SpotLight, TitleLight
 from mabrel.title.models import Camera, Frame, Title
+from mabrel.title.sources import (
+    ColourCut,
+    CopySource,
+    GroupSource,
+    LetteringSource,
+    PictureSource,
+    ScreenCut,
+)
 from mabrel.title.varying import Drift, Peg, Value, Varying, value_at
+from mabrel.title.where import Ellipse, LayerMatte, Polygon, Rectangle, Tones, Where
 
 __all__ = [
     "Backdrop",
     "Camera",
+    "ColourCut",
+    "Copy",
+    "CopySource",
     "DistantLight",
     "Drift",
+    "Ellipse",
     "Finish",
     "Frame",
+    "Group",
+    "GroupSource",
     "Layer",
+    "LayerMatte",
     "Lettering",
     "LetteringSource",
     "Peg",
+    "Picture",
+    "PictureSource",
+    "Placed",
     "Placement",
+    "PointLight",
+    "Polygon",
+    "Rectangle",
+    "ScreenCut",
+    "SpotLight",
     "Step",
     "Title",
     "TitleError",
+    "TitleLight",
+    "Tones",
     "Value",
     "Varying",
     "Wash",
+    "Where",
     "parse_title",
     "read_title",
     "title_to_json",

@@ -5,7 +5,13 @@ from collections.abc import Iterable
 from pydantic import ValidationError
 
 # Pydantic puts the branch of a union into an error's place; a reader of the document knows none.
-_BRANCHES = frozenset({"plain", "varying", "lettering", "backdrop", "wash", "distant"})
+_ALWAYS = frozenset({"plain", "varying"})
+_KINDS = frozenset(
+    {"lettering", "picture", "group", "copy", "backdrop", "wash"}
+    | {"distant", "point", "spot", "colours", "screen"}
+    | {"ellipse", "rectangle", "polygon", "tones", "matte"}
+)
+_OF_KINDS = frozenset({"where", "cut"})
 
 _RULES = {
     "missing": "is missing",
@@ -56,12 +62,19 @@ class TitleError(ValueError):
 def place_of(parts: Iterable[int | str]) -> str:
     """Write a path as one would in a program: ``("layers", 1, "name")`` is ``layers[1].name``."""
     path = ""
+    before: int | str = ""
     for part in parts:
         if isinstance(part, int):
             path += f"[{part}]"
-        elif part not in _BRANCHES:
+        elif not _is_branch(part, before):
             path += f".{part}" if path else part
+        before = part
     return path
+
+
+def _is_branch(part: str, before: int | str) -> bool:
+    """Whether a part names no field but which kind an entry of a list, or a field, is of."""
+    return part in _ALWAYS or (part in _KINDS and (isinstance(before, int) or before in _OF_KINDS))
 
 
 def error_of(invalid: ValidationError, prefix: tuple[int | str, ...] = ()) -> TitleError:

@@ -27,7 +27,7 @@ def read_title(path: str | Path) -> Title:
     if path.stat().st_size > LARGEST_FILE:
         raise TitleError(path.name, f"is larger than {LARGEST_FILE // 2**20} MiB")
     try:
-        return parse_title(path.read_bytes())
+        return parse_title(path.read_bytes()).at_home(path.parent)
     except TitleError as error:
         raise TitleError(path.name, str(error)) from None
 

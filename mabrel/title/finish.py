@@ -6,7 +6,7 @@ from pydantic import Field
 
 from mabrel.title.kinds import Model
 from mabrel.title.layers import Backdrop, Step, Wash
-from mabrel.title.lights import DistantLight
+from mabrel.title.lights import DistantLight, TitleLight
 
 
 class Finish(Model):
@@ -21,7 +21,7 @@ class Finish(Model):
     label: Annotated[str, Field(min_length=1, max_length=100)]
     help: Annotated[str, Field(max_length=400)] = ""
     letter_height: Annotated[float, Field(gt=0, le=8000)]
-    lights: list[DistantLight] = Field(default=[DistantLight()])
+    lights: list[TitleLight] = Field(default=[DistantLight()])
     build: list[Step]
     grounds: list[Backdrop] = Field(default=[])
     washes: list[Wash] = Field(default=[])

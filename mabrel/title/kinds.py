@@ -120,3 +120,25 @@ def choice(default: str, help: str, **extra: Any) -> Any:
 def point(default: tuple[float, float], help: str, **extra: Any) -> Any:
     """A place in frame pixels from the layer's own centre; scales like a length."""
     return _setting("point", default, help, unit="px", **extra)
+
+
+IMAGE_OF_LAYER = "layer:"
+"""What an image setting begins with that shows a layer; else it is the name of a file."""
+
+FileOrLayer = Annotated[str, Field(max_length=210)]
+Reference = Annotated[str, Field(max_length=64)]
+
+
+def image(default: str, help: str, **extra: Any) -> Any:
+    """A picture by the name of its file, or ``layer:ID`` for what a layer shows; "" is none."""
+    return _setting("image", default, help, **extra)
+
+
+def step_reference(help: str, **extra: Any) -> Any:
+    """The id of an earlier step in the same build; "" is none."""
+    return _setting("step", "", help, **extra)
+
+
+def light_reference(help: str, **extra: Any) -> Any:
+    """The id of a light of the title; "" is all of them."""
+    return _setting("light", "", help, **extra)

@@ -4,8 +4,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Colour, Fraction, Model
+from mabrel.title.kinds import Fraction, Model
+from mabrel.title.sources import (
+    BackdropSource,
+    CopySource,
+    GroupSource,
+    LetteringSource,
+    PictureSource,
+)
 from mabrel.title.varying import Value
+from mabrel.title.where import Where
 
 Id = Annotated[str, Field(max_length=64)]
 Name = Annotated[str, Field(max_length=200)]
@@ -52,26 +60,8 @@ class Step(Model):
     step: Annotated[str, Field(min_length=1, max_length=64)]
     on: bool = True
     strength: Value[Fraction] = 1.0
-    where: None = None
+    where: Where | None = None
     settings: dict[str, Any] = Field(default={})
-
-
-class LetteringSource(Model):
-    """Words: lines are parted by a line break."""
-
-    text: Annotated[str, Field(max_length=2000)]
-    font: Annotated[str, Field(min_length=1, max_length=200)] = "Titan One"
-    style: Annotated[str, Field(max_length=200)] = ""
-    size: Value[Annotated[float, Field(ge=1, le=8000)]] = 300.0
-    letter_spacing: Value[Annotated[float, Field(ge=-2000, le=4000)]] = 0.0
-    line_spacing: Value[Annotated[float, Field(ge=0, le=10)]] = 1.0
-    align: Literal["left", "centre", "right"] = "centre"
-
-
-class BackdropSource(Model):
-    """A plain ground, as large as the frame."""
-
-    colour: Value[Colour] = "#8d8f8f"
 
 
 class Placement(Model):
@@ -99,13 +89,39 @@ class _Layer(Model):
     build: Annotated[list[Step], Field(max_length=200)] = Field(default=[])
 
 
-class Lettering(_Layer):
-    """Words with a build. `face_opacity` fades the flat fill and keeps what steps add to it."""
+class _Placed(_Layer):
+    """A layer on a card. `face_opacity` fades the flat fill and keeps what steps add to it."""
+
+    face_opacity: Value[Fraction] = 1.0
+    placement: Placement = Placement()
+
+
+class Lettering(_Placed):
+    """Words with a build."""
 
     kind: Literal["lettering"] = "lettering"
-    face_opacity: Value[Fraction] = 1.0
     source: LetteringSource
-    placement: Placement = Placement()
+
+
+class Picture(_Placed):
+    """A picture with a build: an emblem, a photo, or what is cut out of one."""
+
+    kind: Literal["picture"] = "picture"
+    source: PictureSource
+
+
+class Group(_Placed):
+    """Several layers used as one, with a build of its own."""
+
+    kind: Literal["group"] = "group"
+    source: GroupSource
+
+
+class Copy(_Placed):
+    """A layer that follows another one live, and builds on."""
+
+    kind: Literal["copy"] = "copy"
+    source: CopySource
 
 
 class Backdrop(_Layer):
@@ -121,4 +137,5 @@ class Wash(_Layer):
     kind: Literal["wash"] = "wash"
 
 
-Layer = Annotated[Lettering | Backdrop | Wash, Field(discriminator="kind")]
+Placed = Lettering | Picture | Group | Copy
+Layer = Annotated[Lettering | Picture | Group | Copy | Backdrop | Wash, Field(discriminator="kind")]

@@ -1,13 +1,14 @@
 """The whole title."""
 
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from mabrel.title.kinds import Model
 from mabrel.title.layers import Coordinate, Layer, Name, Step
-from mabrel.title.lights import DistantLight
+from mabrel.title.lights import DistantLight, Rig, TitleLight
 from mabrel.title.varying import Value
 
 VERSION = 1
@@ -44,9 +45,22 @@ class Title(Model):
     mabrel: Literal[1] = 1
     name: Name = ""
     frame: Frame = Frame()
-    lights: Annotated[list[DistantLight], Field(max_length=16)] = Field(default=[DistantLight()])
+    lights: Annotated[list[TitleLight], Field(max_length=16)] = Field(default=[DistantLight()])
+    rig: Rig = Rig()
     camera: Camera = Camera()
     layers: Annotated[list[Layer], Field(max_length=200)] = Field(default=[])
+    _home: Path | None = PrivateAttr(default=None)
+
+    @property
+    def home(self) -> Path | None:
+        """The folder in which the pictures and fonts that it names lie; not in the document."""
+        return self._home
+
+    def at_home(self, folder: Path | None) -> "Title":
+        """The same title, its files in this folder."""
+        title = self.model_copy()
+        title._home = folder
+        return title
 
     @model_validator(mode="after")
     def _named_once(self) -> "Title":
@@ -60,8 +74,6 @@ class Title(Model):
             twice = {name for name in ids if ids.count(name) > 1}
             if twice:
                 raise ValueError(f"has the {kind} id {min(twice)!r} twice")
-        for index, layer in enumerate(self.layers):
-            _check_matte(self, index, layer)
         return self
 
     def steps(self) -> Iterator[Step]:
@@ -77,16 +89,6 @@ class Title(Model):
             if layer.name == named:
                 return layer
         raise KeyError(named)
-
-
-def _check_matte(title: Title, index: int, layer: Layer) -> None:
-    if layer.matte_from is None:
-        return
-    place = f"layers[{index}].matte_from"
-    if layer.matte_from == layer.id:
-        raise ValueError(f"{place}: must not be the layer itself")
-    if layer.matte_from not in {other.id for other in title.layers}:
-        raise ValueError(f"{place}: there is no layer {layer.matte_from!r}")
 
 
 def _with_ids(layers: list[Layer]) -> list[Layer]:

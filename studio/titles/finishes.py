@@ -3,10 +3,11 @@
 import re
 
 from mabrel.compose import finishes as shipped
+from mabrel.compose import look_height
 from mabrel.compose.finishes import FinishError
-from mabrel.source import letter_height
+from mabrel.steps import build_refers_to
 from mabrel.title import Finish as FinishDocument
-from mabrel.title import Lettering, Title, value_at
+from mabrel.title import Placed, Title
 from studio.titles.models import Finish
 
 
@@ -27,19 +28,19 @@ def finish_or_error(name: str) -> FinishDocument:
         raise FinishError(f"there is no finish {name!r}") from None
 
 
-def finish_from_layer(document: Title, lettering: Lettering, label: str) -> FinishDocument:
+def finish_from_layer(document: Title, lettering: Placed, label: str) -> FinishDocument:
     """A finish made of a layer's build and the title's lights. Raises FinishError."""
     name = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:64].strip("-")
     if not name:
         raise FinishError("a finish needs a name with letters or digits")
     if name in shipped():
         raise FinishError(f"there is already a finish {label!r} that ships with Mabrel")
-    source = lettering.source
-    tall = letter_height(source.font, source.style, value_at(source.size, 0.0))
+    if next(build_refers_to(lettering.build, ()), None) is not None:
+        raise FinishError("this look shows another layer, which a finish can't bring along")
     return FinishDocument(
         name=name,
         label=label.strip()[:100],
-        letter_height=tall,
+        letter_height=look_height(document, lettering),
         lights=document.lights,
         build=lettering.build,
         grounds=[layer for layer in document.layers if layer.kind == "backdrop"],

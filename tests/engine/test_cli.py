@@ -105,7 +105,7 @@ def test_the_catalogue_as_json(capsys: pytest.CaptureFixture[str]) -> None:
         (["render", str(FOGHORN), "-o", "x.png", "--set", "FOGHORN.bevel.width=1"], "no step"),
         (["render", str(FOGHORN), "-o", "x.png", "--set", "FOGHORN.shade.warmth=1"], "no setting"),
         (["render", str(FOGHORN), "-o", "x.png", "--set", "FOGHORN.shade.gloss=99"], "at most 4"),
-        (["swap", str(FOGHORN), "-o", "x"], "--text or --font"),
+        (["swap", str(FOGHORN), "-o", "x"], "--text, --font or --picture"),
     ],
 )
 def test_bad_input_is_one_line_on_standard_error_and_status_2(

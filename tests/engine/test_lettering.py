@@ -123,7 +123,7 @@ def test_coverage_adds_up_to_the_area_and_moves_with_the_shift() -> None:
 
 def test_letter_height_is_that_of_the_capitals() -> None:
     _, top, _, bottom = outline_text("H", LetteringStyle("Anton", size=200)).bounds
-    assert letter_height("Anton", "", 200) == pytest.approx(bottom - top, abs=0.1)
+    assert letter_height(family("Anton"), "", 200) == pytest.approx(bottom - top, abs=0.1)
 
 
 def test_outlines_can_be_had_as_svg() -> None:

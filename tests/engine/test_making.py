@@ -6,7 +6,7 @@ import pytest
 from mabrel import Renderer, TitleError, finishes, new_title, parse_title, render, swap
 from mabrel.compose import apply_finish, finish_named, resized_look
 from mabrel.compose.finishes import FinishError, parse_finish
-from mabrel.source import FontError, letter_height
+from mabrel.source import FontError, family, letter_height
 from mabrel.steps import scaled_build
 from mabrel.title import Step, value_at
 
@@ -22,7 +22,7 @@ def length(title) -> float:
 
 def tall(title) -> float:
     source = lettering(title).source
-    return letter_height(source.font, source.style, source.size)
+    return letter_height(family(source.font), source.style, source.size)
 
 
 def test_a_new_word_fits_its_frame_with_room_for_its_depth() -> None:

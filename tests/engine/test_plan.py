@@ -2,7 +2,8 @@
 
 import pytest
 
-from mabrel.render.plan import plan_layer
+from mabrel.render.plan import Planner
+from mabrel.source import library_at
 from mabrel.steps import Region
 from mabrel.title import Title, parse_title
 
@@ -27,7 +28,7 @@ def title(**changes) -> Title:
 
 def keys(document: Title, **how) -> list[str]:
     where = {"time": 0.0, "scale": 1.0, "region": REGION} | how
-    planned = plan_layer(document, document.layers[0], **where)
+    planned = Planner(document, library_at(None), **where).layer(document.layers[0])
     return [planned.key, *(step.key for step in planned.steps)]
 
 
@@ -101,6 +102,7 @@ def test_a_build_is_cut_until_and_before_a_step_and_to_its_stages() -> None:
 
 def test_whole_pixels_move_the_piece_and_only_the_rest_is_drawn() -> None:
     document = title(word={"placement": {"x": 10.25, "y": -3.5}})
-    planned = plan_layer(document, document.layers[0], time=0, scale=1, region=REGION)
+    planner = Planner(document, library_at(None), time=0, scale=1, region=REGION)
+    planned = planner.layer(document.layers[0])
     assert planned.origin == (10, -3)
     assert planned.shift == (0.25, -0.5)

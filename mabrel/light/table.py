@@ -1,0 +1,72 @@
+"""Lights as arrays, for the kernels that look at every pixel."""
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.light.light import Light
+
+Array = NDArray[np.float32]
+
+
+class LightTable(NamedTuple):
+    """A row for each light."""
+
+    directions: Array
+    """(N, 3): unit vectors towards distant lights."""
+    places: Array
+    """(N, 3): where the others stand, in pixels."""
+    kinds: NDArray[np.int32]
+    """(N,): 0 distant, 1 point, 2 spot."""
+    axes: Array
+    """(N, 3): unit vectors along which spots shine."""
+    edges: Array
+    """(N, 2): cosine of a spot's cone, and the exponent by which it is gathered."""
+
+
+def light_table(lights: Sequence[Light]) -> LightTable:
+    places = [light.place or (0, 0, 0) for light in lights]
+    axes = [
+        np.subtract(light.aim, light.place) if light.place and light.aim else (0, 0, -1)
+        for light in lights
+    ]
+    shines = _table(axes)
+    shines /= np.maximum(np.linalg.norm(shines, axis=1, keepdims=True), 1e-6)
+    kinds = [0 if light.place is None else 1 if light.aim is None else 2 for light in lights]
+    edges = [(math.cos(math.radians(light.cone)), light.gathered) for light in lights]
+    return LightTable(
+        _table([light.direction for light in lights]),
+        _table(places),
+        np.array(kinds, np.int32),
+        shines,
+        np.ascontiguousarray(np.array(edges, np.float32).reshape(-1, 2)),
+    )
+
+
+def _table(rows: Sequence[object]) -> Array:
+    return np.ascontiguousarray(np.array(rows, np.float32).reshape(-1, 3))
+
+
+@numba.njit(cache=True, inline="always")
+def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore[no-untyped-def]
+    """Unit vector from a place on the relief to light `i`, and the share that arrives there.
+
+    Filter Effects 1, light sources: a spot's light is (−L·S)^specularExponent inside its cone
+    and nothing outside; the edge is softened over a degree or so, as it allows.
+    """
+    if kinds[i] == 0:
+        return directions[i, 0], directions[i, 1], directions[i, 2], np.float32(1)
+    dx, dy, dz = places[i, 0] - x, places[i, 1] - y, places[i, 2] - z
+    scale = np.float32(1) / np.sqrt(max(dx * dx + dy * dy + dz * dz, np.float32(1e-6)))
+    dx, dy, dz = dx * scale, dy * scale, dz * scale
+    if kinds[i] == 1:
+        return dx, dy, dz, np.float32(1)
+    along = -(dx * axes[i, 0] + dy * axes[i, 1] + dz * axes[i, 2])
+    inside = (along - edges[i, 0]) / np.float32(0.016) + np.float32(0.5)
+    if inside <= 0 or along <= 0:
+        return dx, dy, dz, np.float32(0)
+    return dx, dy, dz, min(inside, np.float32(1)) * along ** edges[i, 1]

@@ -1,0 +1,298 @@
+"""One render on its way: layers from back to front, each through its build."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from mabrel.colour import blend
+from mabrel.render.cache import Cache
+from mabrel.render.cancel import Cancel
+from mabrel.render.compose import covered_region, extent, flattened, in_picture, on_card
+from mabrel.render.errors import RenderError
+from mabrel.render.pictures import cut_picture, drawn_scale, first_scale
+from mabrel.render.plan import Planner
+from mabrel.render.planned import (
+    CopyPlan,
+    GroundPlan,
+    GroupPlan,
+    PicturePlan,
+    PlannedLayer,
+    PlannedStep,
+    WordsPlan,
+)
+from mabrel.render.sources import (
+    bare_piece,
+    check_area,
+    full_piece,
+    ground_face,
+    image_piece,
+    picture_piece,
+    words_outline,
+    words_piece,
+)
+from mabrel.source import Image, decoded_picture, is_drawing, picture_size
+from mabrel.source.images import ink_box
+from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
+from mabrel.title import Group, Layer, Wash
+from mabrel.title.kinds import IMAGE_OF_LAYER
+
+MEMORY_LIMIT = 8 * 2**30
+"""Bytes that one render may need by estimate; more is refused with an error."""
+_BYTES_A_PIXEL = 120  # a piece in flight: input, result and what a step needs on the way
+
+
+@dataclass(frozen=True)
+class Run:
+    """Renders the layers of one title at one time."""
+
+    pieces: Cache[Piece]
+    images: Cache[Image]
+    planner: Planner
+    cancel: Cancel
+    notices: list[str] = field(default_factory=list)
+
+    @property
+    def region(self) -> Region:
+        return self.planner.region
+
+    @property
+    def scale(self) -> float:
+        return self.planner.scale
+
+    def picture(self, layers: Sequence[Layer]) -> Array:
+        """All of these layers that are visible, from back to front, each in its own right."""
+        members = {
+            id for each in self.planner.title.layers if isinstance(each, Group)
+            for id in each.source.layers
+        }  # fmt: skip
+        planned = []
+        for layer in layers:
+            if layer.visible and (layer.id not in members or len(layers) == 1):
+                planned.append(layer)
+        canvas = np.zeros((self.region.height, self.region.width, 4), np.float32)
+        for layer in planned:
+            self.cancel.check()
+            self._add_layer(canvas, self.planner.layer(layer))
+        return canvas
+
+    def _add_layer(self, canvas: Array, planned: PlannedLayer) -> None:
+        """Lay one layer over the canvas, in place, where it has anything."""
+        if planned.opacity == 0:
+            return
+        layer = planned.layer
+        wash = isinstance(layer, Wash)
+        piece = self._washed(planned, canvas) if wash else self.built(planned)
+        part = covered_region(planned, piece.region, self.region)
+        if not part.area:
+            return
+        flat = flattened(piece, planned.face_opacity)
+        source = in_picture(planned, piece.region, flat, part, self.scale)
+        where = part.within(self.region)
+        beneath = np.ascontiguousarray(canvas[where])
+        share = self._share(planned, part)
+        if wash and layer.blend == "normal":
+            canvas[where] = beneath + (source - beneath) * (1 if share is None else share)
+        else:
+            faded = source if share is None else np.asarray(source * share, np.float32)
+            canvas[where] = blend(layer.blend, beneath, faded)
+
+    def _share(self, planned: PlannedLayer, part: Region) -> Array | None:
+        """How much of a layer counts: its opacity, and the matte that it takes from another;
+        None where that is all of it."""
+        if planned.layer.matte_from is not None:
+            matte = self._matte(planned.layer.matte_from, part)[..., None]
+            return matte * np.float32(planned.opacity)
+        return None if planned.opacity == 1 else np.full((1, 1, 1), planned.opacity, np.float32)
+
+    def _matte(self, layer_id: str, part: Region) -> Array:
+        """A layer's coverage over a part of the picture."""
+        inner = replace(self, planner=replace(self.planner, region=part))
+        planned = inner.planner.layer(self.planner.title.layer(layer_id))
+        piece = inner.built(planned)
+        return in_picture(planned, piece.region, piece.matte, part, self.scale)
+
+    def _washed(self, planned: PlannedLayer, beneath: Array) -> Piece:
+        """What lies beneath, run through the wash's build. It is new each time: not kept."""
+        piece = full_piece(self.region, self._frame, beneath)
+        for step in planned.steps:
+            piece = self._stepped(planned, piece, step)
+        return piece
+
+    @property
+    def _frame(self) -> Region:
+        return self.planner.whole(self.scale)
+
+    def built(self, planned: PlannedLayer) -> Piece:
+        """The layer's piece after its build, from the last result that is still kept."""
+        if isinstance(planned.source, WordsPlan):
+            outline = words_outline(planned.source, self.planner.library)
+            self.notices.extend(outline.notices)
+        keys = [planned.key, *(step.key for step in planned.steps)]
+        for done in range(len(keys) - 1, -1, -1):
+            piece = self.pieces.get(keys[done])
+            if piece is not None:
+                break
+        else:
+            done, piece = 0, self._source(planned)
+            self.pieces.put(planned.key, piece)
+        for step in planned.steps[done:]:
+            piece = self._stepped(planned, piece, step)
+            self.pieces.put(step.key, piece)
+        return piece
+
+    def _source(self, planned: PlannedLayer) -> Piece:
+        source = planned.source
+        if isinstance(source, WordsPlan):
+            piece = words_piece(planned, words_outline(source, self.planner.library))
+        elif isinstance(source, PicturePlan):
+            piece = picture_piece(planned, self._cut(source), source.height)
+        elif isinstance(source, GroupPlan):
+            piece = self._together(planned, source)
+        elif isinstance(source, CopyPlan):
+            piece = _taken(self.built(source.layer), source)
+        else:
+            piece = self._ground(source)
+        if planned.tracks_added and piece.added is None:
+            piece = piece.but(added=np.zeros_like(piece.face))
+        return piece
+
+    def _ground(self, source: GroundPlan) -> Piece:
+        shape = (self.region.height, self.region.width)
+        return full_piece(
+            self.region, self._frame, ground_face(source.colour or "#00000000", shape)
+        )
+
+    def _cut(self, plan: PicturePlan) -> Image:
+        """The picture cut and trimmed; an SVG as large as it is shown."""
+        trial = self._cut_at(plan, None)
+        content = self.planner.library.read(plan.file)
+        if not is_drawing(content) or trial.height == 0:
+            return trial
+        larger = drawn_scale(plan, trial)
+        return self._cut_at(plan, first_scale(content, plan.file) * larger)
+
+    def _cut_at(self, plan: PicturePlan, scale: float | None) -> Image:
+        key = f"{plan.cut_key}:{scale}"
+        image = self.images.get(key)
+        if image is None:
+            content = self.planner.library.read(plan.file)
+            first = first_scale(content, plan.file) if scale is None else scale
+            image = cut_picture(plan, content, first)
+            self.images.put(key, image)
+        return image
+
+    def _together(self, planned: PlannedLayer, source: GroupPlan) -> Piece:
+        """A group's members drawn over one another, as large as all of them."""
+        pieces = [(each, self.built(each)) for each in source.members]
+        area = _union([extent(each, piece.region, planned.scale) for each, piece in pieces])
+        if not area.area:
+            return bare_piece(Region(-1, -1, 2, 2), (0, 0, 0, 0), np.zeros((2, 2), np.float32))
+        check_area(planned, area)
+        inner = replace(self.planner, scale=planned.scale, region=area)
+        run = replace(self, planner=inner)
+        canvas = np.zeros((area.height, area.width, 4), np.float32)
+        for each, _ in pieces:
+            run._add_layer(canvas, each)
+        return image_piece(area, canvas)
+
+    def _stepped(self, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:
+        self.cancel.check()
+        scene = Scene(
+            planned.scale,
+            planned.lights,
+            planned.card.viewer_distance * planned.scale,
+            self.cancel.check,
+            self._image,
+            planned.card.rows,
+        )
+        if not planned.fills_frame:  # what fills the frame has nothing beyond it
+            margin = step.kind.margin(step.settings, scene)
+            _check_memory(piece.region.grown(margin), step)
+            piece = piece.grown(margin)
+        after = step.kind.apply(piece, step.settings, scene)
+        after = self._weighed(planned, step, piece, after)
+        if step.keeps_relief:
+            gained = after.height - piece.height
+            after = after.but(reliefs={**after.reliefs, step.id: gained})
+        return after
+
+    def _weighed(
+        self, planned: PlannedLayer, step: PlannedStep, before: Piece, after: Piece
+    ) -> Piece:
+        """As much of a step's result as its strength and its `where` let through."""
+        if step.where is None:
+            return after if step.strength == 1 else mixed(before, after, step.strength)
+
+        def matte(layer_id: str, region: Region) -> Array:
+            return on_card(planned, region, self.scale, lambda part: self._matte(layer_id, part))
+
+        share = weights(step.where, before, planned.scale, matte)
+        return mixed(before, after, np.asarray(share * np.float32(step.strength), np.float32))
+
+    def _image(self, name: str, size: float) -> Image:
+        """What an image setting names, for a step."""
+        if name.startswith(IMAGE_OF_LAYER):
+            return self._layer_image(name.removeprefix(IMAGE_OF_LAYER))
+        library = self.planner.library
+        key = f"image:{library.version(name)}"
+        content = library.read(name) if self.images.get(key) is None else b""
+        if content and is_drawing(content):
+            scale = max(size, 1.0) / max(picture_size(content, name))
+            return Image(decoded_picture(content, name, min(scale, 64.0)))
+        image = self.images.get(key)
+        if image is None:
+            image = Image(decoded_picture(content, name))
+            self.images.put(key, image)
+        return image
+
+    def _layer_image(self, layer_id: str) -> Image:
+        """A layer as it looks by itself, trimmed to its ink."""
+        planned = self.planner.image_layer(layer_id)
+        key = f"layer:{planned.picture_key}"
+        image = self.images.get(key)
+        if image is None:
+            inner = replace(
+                self.planner, scale=planned.scale, region=self.planner.whole(planned.scale)
+            )
+            piece = replace(self, planner=inner).built(planned)
+            flat = flattened(piece, planned.face_opacity)
+            left, top, right, bottom = ink_box(flat[..., 3])
+            if right <= left:
+                left, top, right, bottom = 0, 0, 1, 1
+            image = Image(np.ascontiguousarray(flat[top:bottom, left:right]))
+            self.images.put(key, image)
+        return image
+
+
+def _taken(piece: Piece, source: CopyPlan) -> Piece:
+    if source.take == "everything":
+        return piece
+    face = flattened_face(piece, source.layer.face_opacity) if source.take == "face" else None
+    return bare_piece(piece.region, piece.box, piece.matte, face, piece.outline)
+
+
+def flattened_face(piece: Piece, face_opacity: float) -> Array:
+    """The face as a plane of colour, faded as its layer fades it."""
+    if piece.added is None:
+        return piece.face
+    share = np.float32(face_opacity)
+    return piece.face * share + piece.added * (1 - share)
+
+
+def _union(regions: Sequence[Region]) -> Region:
+    if not regions:
+        return Region(0, 0, 0, 0)
+    left, top = min(r.left for r in regions), min(r.top for r in regions)
+    right, bottom = max(r.right for r in regions), max(r.bottom for r in regions)
+    return Region(left, top, right - left, bottom - top)
+
+
+def _check_memory(region: Region, step: PlannedStep) -> None:
+    needed = region.area * _BYTES_A_PIXEL
+    if needed > MEMORY_LIMIT:
+        raise RenderError(
+            f"step {step.kind.label!r} would need about {needed / 2**30:.0f} GB for "
+            f"{region.width} × {region.height} pixels; the limit is {MEMORY_LIMIT / 2**30:.0f} GB. "
+            "Lower its lengths or the scale of the render"
+        )

@@ -1,0 +1,157 @@
+"""Cutting a part out of a picture: by picked colours, or from before a backdrop of one colour."""
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.colour.spaces import straight, to_oklab
+from mabrel.field.blur import gaussian_blur
+
+Array = NDArray[np.float32]
+_BAND = 2  # pixels on each side of an edge in which colours may be mixed
+
+
+def cut_by_colours(
+    pixels: Array,
+    picks: Sequence[tuple[float, float]],
+    *,
+    tolerance: float,
+    contiguous: bool,
+    soft: float = 0.0,
+    rest: bool = False,
+) -> Array:
+    """The parts of a picture (H, W, 4, premultiplied) that have a picked colour; or the `rest`.
+
+    A pixel belongs to a pick where its OKLab distance (Ottosson 2020) to the colour there is at
+    most `tolerance`; with `contiguous` only where it hangs together with the pick. Along the
+    edges, where antialiasing has mixed two colours, the share of each is found from the pure
+    colours nearest on both sides, and the other's colour is taken out. `picks` are shares of
+    width and height; `soft` is the radius in pixels of a blur of the edge.
+    """
+    colour = np.ascontiguousarray(straight(pixels))
+    chosen = _chosen(colour, picks, tolerance, contiguous)
+    inside = ~chosen if rest else chosen
+    inside &= pixels[..., 3] > 0.5
+    share, pure = _unmixed(colour, inside)
+    if soft > 0:
+        share = gaussian_blur(share, soft)
+    alpha = share * pixels[..., 3] if rest or soft > 0 else np.minimum(share, pixels[..., 3])
+    return np.asarray(np.dstack([pure * alpha[..., None], alpha]), np.float32)
+
+
+def _chosen(
+    colour: Array, picks: Sequence[tuple[float, float]], tolerance: float, contiguous: bool
+) -> NDArray[np.bool_]:
+    rows, columns = colour.shape[:2]
+    lab = to_oklab(np.clip(colour, 0, 4))
+    chosen = np.zeros((rows, columns), bool)
+    for x, y in picks:
+        column = min(int(x * columns), columns - 1)
+        row = min(int(y * rows), rows - 1)
+        near = np.linalg.norm(lab - lab[row, column], axis=-1) <= tolerance
+        if contiguous:
+            _, labels = cv2.connectedComponents(near.astype(np.uint8), connectivity=8)
+            near &= labels == labels[row, column]
+        chosen |= near
+    return chosen
+
+
+def _unmixed(colour: Array, inside: NDArray[np.bool_]) -> tuple[Array, Array]:
+    """How much of each pixel is inside, and the colour that it has there, unmixed."""
+    share = inside.astype(np.float32)
+    if inside.all() or not inside.any():
+        return share, colour
+    kernel = np.ones((2 * _BAND + 1, 2 * _BAND + 1), np.uint8)
+    mask = inside.astype(np.uint8)
+    band = (cv2.dilate(mask, kernel) != cv2.erode(mask, kernel)) != 0
+    ours, theirs = inside & ~band, ~inside & ~band
+    # Strokes so thin that all of them is band: their own pixels are the purest that there are.
+    ours |= inside & (_farthest(ours) > 2 * _BAND)
+    theirs |= ~inside & (_farthest(theirs) > 2 * _BAND)
+    own = _nearest(colour, ours)
+    other = _nearest(colour, theirs)
+    apart = own - other
+    size = np.sum(apart * apart, axis=-1)
+    mixed = np.sum((colour - other) * apart, axis=-1) / np.maximum(size, 1e-6)
+    where = band & (size > 1e-4)
+    share[where] = np.clip(mixed[where], 0, 1)
+    pure = np.where(band[..., None], own, colour)
+    return share, np.asarray(pure, np.float32)
+
+
+def _farthest(mask: NDArray[np.bool_]) -> Array:
+    """Distance of each pixel to the nearest one of the mask; far where there is none."""
+    if not mask.any():
+        return np.full(mask.shape, np.inf, np.float32)
+    away = cv2.distanceTransform((~mask).astype(np.uint8), cv2.DIST_L2, 3)
+    return np.asarray(away, np.float32)
+
+
+def _nearest(colour: Array, mask: NDArray[np.bool_]) -> Array:
+    """For each pixel the colour of the nearest one in the mask."""
+    if not mask.any():
+        return colour
+    _, labels = cv2.distanceTransformWithLabels(
+        (~mask).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
+    )
+    table = np.zeros((int(labels.max()) + 1, 3), np.float32)
+    table[labels[mask]] = colour[mask]
+    return np.asarray(table[labels], np.float32)
+
+
+def cut_from_screen(
+    pixels: Array,
+    colour: tuple[float, float, float],
+    *,
+    tolerance: float = 0.1,
+    softness: float = 1.0,
+    spill: float = 1.0,
+) -> Array:
+    """All of a picture (H, W, 4, premultiplied) that doesn't stand before a screen of `colour`.
+
+    Colour difference: what a pixel has of the screen's hue (its colour without grey, along that
+    of the screen, less what points aside) is the share of screen in it, as Vlahos' G − max(R, B)
+    is for green (US patent 3,595,987, 1971), here for any hue. The screen is then subtracted,
+    so that half-covered hair keeps its own colour, and `spill` takes away what hue of the screen
+    is left. `tolerance` counts as screen what is that close to it, `softness` how far from it the
+    matte still fades: at 1 it is linear, which is exact for antialiased edges.
+    Raises ValueError for a grey screen: it has no hue.
+    """
+    screen = np.array(colour, np.float32)
+    hue = screen - screen.mean()
+    size = float(hue @ hue)
+    if size < 0.003:
+        raise ValueError("the backdrop's colour must have a hue; grey can't be told apart")
+    own = straight(pixels)
+    like = _likeness(own, hue, size)
+    low, high = 1 - max(softness, 1e-3), 1 - tolerance
+    share = np.clip((high - like) / max(high - low, 1e-3), 0, 1).astype(np.float32)
+    # The screen is uneven: it is taken out as bright as it is here, not as it was picked.
+    backdrop = 1 - share
+    left = own - backdrop[..., None] * screen
+    pure = np.clip(left / np.maximum(share, 0.02)[..., None], 0, None)
+    pure = _without_hue(pure, hue, size, spill)
+    alpha = share * pixels[..., 3]
+    return np.asarray(np.dstack([pure * alpha[..., None], alpha]), np.float32)
+
+
+def _likeness(colour: Array, hue: Array, size: float) -> Array:
+    """1 for the screen's hue and strength, 0 or less for grey and for other hues."""
+    along, aside = _split(colour, hue, size)
+    return np.asarray(along - aside * np.float32(0.5), np.float32)
+
+
+def _split(colour: Array, hue: Array, size: float) -> tuple[Array, Array]:
+    tint = colour - colour.mean(axis=-1, keepdims=True)
+    along = tint @ hue / np.float32(size)
+    aside = np.linalg.norm(tint - along[..., None] * hue, axis=-1) / np.float32(np.sqrt(size))
+    return np.asarray(along, np.float32), np.asarray(aside, np.float32)
+
+
+def _without_hue(colour: Array, hue: Array, size: float, spill: float) -> Array:
+    """Less of the screen's hue, brightness kept."""
+    along, aside = _split(colour, hue, size)
+    too_much = np.maximum(along - aside * np.float32(0.5), 0) * np.float32(spill)
+    return np.asarray(np.maximum(colour - too_much[..., None] * hue, 0), np.float32)

@@ -1,0 +1,88 @@
+"""Pictures at the size at which they are used."""
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Image:
+    """A picture in memory: (H, W, 4), premultiplied, sRGB-encoded, not clamped."""
+
+    pixels: Array
+
+    @property
+    def width(self) -> int:
+        return int(self.pixels.shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.pixels.shape[0])
+
+    @property
+    def nbytes(self) -> int:
+        return self.pixels.nbytes
+
+
+def fitted_size(size: tuple[float, float], box: tuple[float, float], cover: bool) -> float:
+    """The scale at which a picture just fits in a box, or just covers it."""
+    ratios = (box[0] / max(size[0], 1e-6), box[1] / max(size[1], 1e-6))
+    return max(ratios) if cover else min(ratios)
+
+
+def resampled(pixels: Array, width: float, height: float) -> Array:
+    """Scaled to about `width` × `height` pixels, at least one each.
+
+    Down by the mean over areas, up by cubic interpolation. Premultiplied colours go in and
+    come out.
+    """
+    size = max(math.ceil(width - 1e-6), 1), max(math.ceil(height - 1e-6), 1)
+    rows, columns = pixels.shape[:2]
+    if size == (columns, rows):
+        return pixels
+    down = size[0] <= columns and size[1] <= rows
+    how = cv2.INTER_AREA if down else cv2.INTER_CUBIC
+    scaled = np.asarray(cv2.resize(pixels, size, interpolation=how), np.float32)
+    if not down:  # cubic interpolation overshoots at edges: no alpha beyond its range
+        scaled[..., 3] = np.clip(scaled[..., 3], 0, 1)
+    return scaled
+
+
+def ink_box(matte: Array, least: float = 1 / 64) -> tuple[int, int, int, int]:
+    """Left, top, right, bottom of all that is covered; zeros where nothing is."""
+    rows = np.flatnonzero((matte > least).any(axis=1))
+    columns = np.flatnonzero((matte > least).any(axis=0))
+    if not len(rows):
+        return 0, 0, 0, 0
+    return int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1
+
+
+def spread_colour(premultiplied: Array) -> Array:
+    """Straight colour carried on beyond what is covered: (H, W, 4), alpha 1 everywhere.
+
+    Pull and push through a pyramid of means (Gortler and others, "The Lumigraph", 1996): what
+    is not covered takes the mean of what is nearest to it.
+    """
+    levels = [np.ascontiguousarray(premultiplied, np.float32)]
+    while min(levels[-1].shape[:2]) > 1:
+        rows, columns = levels[-1].shape[:2]
+        half = (max(columns // 2, 1), max(rows // 2, 1))
+        levels.append(cv2.resize(levels[-1], half, interpolation=cv2.INTER_AREA))
+    whole = _opaque(levels[-1])
+    for level in reversed(levels[:-1]):
+        rows, columns = level.shape[:2]
+        coarse = cv2.resize(whole, (columns, rows), interpolation=cv2.INTER_LINEAR)
+        whole = _opaque(level + coarse * np.maximum(1 - level[..., 3:], 0))
+    return whole
+
+
+def _opaque(premultiplied: Array) -> Array:
+    alpha = premultiplied[..., 3:]
+    out = premultiplied / np.maximum(alpha, np.float32(1e-6))
+    out[..., 3] = 1
+    return np.asarray(out, np.float32)

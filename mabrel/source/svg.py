@@ -1,0 +1,217 @@
+"""SVG drawings, through resvg.
+
+A drawing is searched before it is drawn: no scripts, nothing from outside, no entities, and
+limits on depth, on the number of elements, and on how far `use` multiplies them.
+"""
+
+import io
+import re
+from collections import defaultdict
+from xml.parsers import expat
+
+import cv2
+import numpy as np
+import resvg_py
+from numpy.typing import NDArray
+from PIL import Image
+
+from mabrel.source.picture_error import PictureError
+
+Array = NDArray[np.float32]
+DEEPEST = 200
+MOST_ELEMENTS = 100_000
+LARGEST_TEXT = 16 * 2**20
+_LARGEST_DRAWN = 40_000_000
+_OVERSAMPLED = 4  # resvg's own edges have few levels: drawn larger and averaged they are smooth
+_REFERENCE = re.compile(r"url\(\s*['\"]?\s*(?!['\"]?\s*#)", re.IGNORECASE)
+_LENGTH = re.compile(
+    r"\s*([0-9]*\.?[0-9]+(?:e[+-]?[0-9]+)?)\s*(px|pt|pc|mm|cm|in|)\s*", re.IGNORECASE
+)
+_PIXELS = {
+    "": 1.0,
+    "px": 1.0,
+    "pt": 4 / 3,
+    "pc": 16.0,
+    "mm": 96 / 25.4,
+    "cm": 96 / 2.54,
+    "in": 96.0,
+}
+_COSTLY = re.compile(r"\b(?:filter|mask)\b", re.IGNORECASE)
+_MOST_COSTLY = 100
+_REFUSED = {"script", "foreignobject", "image", "iframe", "audio", "video"}
+_START = re.compile(rb"^(?:\xef\xbb\xbf)?\s*<(?:\?xml|!--|!DOCTYPE|svg[\s>]|\w+:svg[\s>])")
+
+
+def looks_like_svg(content: bytes) -> bool:
+    return bool(_START.match(content[:512]))
+
+
+def svg_size(content: bytes, name: str) -> tuple[int, int]:
+    """Width and height in the drawing's own units, after it was searched. Raises PictureError."""
+    search = _Search(name)
+    search.run(content)
+    return search.size()
+
+
+def decoded_svg(content: bytes, name: str, size: tuple[int, int], scale: float) -> Array:
+    """Premultiplied RGBA (H, W, 4) at `scale` times its own size. Raises PictureError."""
+    width = max(round(size[0] * scale), 1)
+    height = max(round(size[1] * scale), 1)
+    if width * height > _LARGEST_DRAWN:
+        raise PictureError(name, f"would be drawn with {width} × {height} pixels: too many")
+    more = _OVERSAMPLED
+    while more > 1 and width * height * more * more > _LARGEST_DRAWN:
+        more //= 2
+    image = _drawn(content, name, width * more)
+    pixels = np.asarray(image.convert("RGBA"), np.float32) / np.float32(255)
+    pixels[..., :3] *= pixels[..., 3:]
+    if pixels.shape[:2] != (height, width):
+        pixels = cv2.resize(pixels, (width, height), interpolation=cv2.INTER_AREA)
+    return np.asarray(pixels, np.float32)
+
+
+def _drawn(content: bytes, name: str, width: int | None = None) -> Image.Image:
+    try:
+        drawn = resvg_py.svg_to_bytes(
+            svg_string=content.decode("utf-8-sig"), skip_system_fonts=True, width=width
+        )
+    except (ValueError, RuntimeError) as broken:
+        said = str(broken).splitlines()[0] if str(broken) else "it can't be drawn"
+        raise PictureError(name, f"is no drawing that can be used: {said}") from None
+    with Image.open(io.BytesIO(drawn), formats=("PNG",)) as image:
+        image.load()
+        return image
+
+
+class _Search:
+    """Reads a drawing once, element by element, and stops at the first thing refused."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+        self.depth = 0
+        self.elements = 0
+        self.path: list[str] = []
+        self.names: list[str] = []
+        self.inside: dict[str, int] = defaultdict(int)  # elements within each id
+        self.uses: dict[str, list[str]] = defaultdict(list)  # ids that it uses
+        self.used: list[str] = []
+        self.costly = 0
+        self.root: dict[str, str] = {}
+
+    def size(self) -> tuple[int, int]:
+        """Of the root: its width and height, or those of its viewBox (SVG 2, 8.2)."""
+        box = re.split(r"[\s,]+", self.root.get("viewBox", "").strip())
+        try:
+            across, down = (float(part) for part in box[2:4])
+        except ValueError:
+            across = down = 0.0
+        width, height = (_pixels(self.root.get(key, "")) for key in ("width", "height"))
+        if width is None and height is None:
+            width, height = across, down
+        elif height is None:
+            height = (width or 0) * down / across if across else 0
+        elif width is None:
+            width = height * across / down if down else 0
+        most = 10.0**9  # far over every limit: what is larger must not become infinite
+        return round(min(width or 0, most)), round(min(height or 0, most))
+
+    def run(self, content: bytes) -> None:
+        if len(content) > LARGEST_TEXT:
+            raise PictureError(self.name, f"is larger than {LARGEST_TEXT // 2**20} MiB")
+        parser = expat.ParserCreate()
+        parser.StartElementHandler = self._start
+        parser.EndElementHandler = self._end
+        parser.StartDoctypeDeclHandler = self._doctype
+        parser.CharacterDataHandler = self._text
+        parser.ProcessingInstructionHandler = self._instruction
+        try:
+            parser.Parse(content, True)
+        except expat.ExpatError as broken:
+            place = f"line {broken.lineno}, column {broken.offset + 1}"
+            raise PictureError(
+                self.name, f"is not well-formed at {place}: {expat.ErrorString(broken.code)}"
+            ) from None
+        if sum(self._weight(each, set(), {}) for each in self.used) > MOST_ELEMENTS:
+            raise PictureError(self.name, "multiplies its parts too often by 'use'")
+
+    def _refuse(self, fault: str) -> None:
+        raise PictureError(self.name, fault)
+
+    def _doctype(self, *_: object) -> None:
+        self._refuse("declares a document type, which a drawing here must not")
+
+    def _instruction(self, target: str, _: str) -> None:
+        if target == "xml-stylesheet":
+            self._refuse("refers to something outside")
+
+    def _text(self, text: str) -> None:
+        if "@import" in text or _REFERENCE.search(text):
+            self._refuse("refers to something outside")
+        if _COSTLY.search(text) and self.path and "style" in self.names[-1:]:
+            self._refuse("has a filter or mask in its style sheet: put it on the part itself")
+
+    def _start(self, name: str, attributes: dict[str, str]) -> None:
+        self.depth += 1
+        self.elements += 1
+        local = name.rpartition(":")[2].lower()
+        if self.depth > DEEPEST:
+            self._refuse(f"nests its parts more than {DEEPEST} deep")
+        if self.elements > MOST_ELEMENTS:
+            self._refuse(f"has more than {MOST_ELEMENTS} parts")
+        if local in _REFUSED:
+            self._refuse(f"has a <{local}>, which a drawing here must not")
+        if self.elements == 1:
+            if local != "svg":
+                self._refuse("is no SVG")
+            self.root = attributes
+        self.path.append(attributes.get("id", ""))
+        self.names.append(local)
+        owners = {each for each in self.path if each}
+        for owner in owners:
+            self.inside[owner] += 1
+        for key, value in attributes.items():
+            self._attribute(local, key.lower(), value, owners)
+
+    def _attribute(self, element: str, key: str, value: str, owners: set[str]) -> None:
+        if key in ("filter", "mask") or (key == "style" and _COSTLY.search(value)):
+            self.costly += 1
+            if self.costly > _MOST_COSTLY:
+                self._refuse(f"has more than {_MOST_COSTLY} filters and masks")
+        if key.rpartition(":")[2] == "href":
+            target = value.strip()
+            if not target.startswith("#"):
+                self._refuse("refers to something outside")
+            if element == "use":
+                for owner in owners:
+                    self.uses[owner].append(target[1:])
+                self.used.append(target[1:])
+        elif key.startswith("on"):
+            self._refuse("has a script, which a drawing here must not")
+        elif _REFERENCE.search(value):
+            self._refuse("refers to something outside")
+
+    def _end(self, _: str) -> None:
+        self.depth -= 1
+        self.path.pop()
+        self.names.pop()
+
+    def _weight(self, target: str, above: set[str], known: dict[str, int]) -> int:
+        """How many elements a `use` of this id stands for; too many is enough to know."""
+        if target in above or len(above) > DEEPEST:
+            self._refuse("uses a part inside itself, or too deeply")
+        if target not in known:
+            total = self.inside[target]
+            for inner in self.uses[target]:
+                total += self._weight(inner, above | {target}, known)
+                if total > MOST_ELEMENTS:
+                    break
+            known[target] = total
+        return known[target]
+
+
+def _pixels(written: str) -> float | None:
+    """A length in pixels (CSS Values 4), or None where it is left out or a percentage."""
+    found = _LENGTH.fullmatch(written)
+    if found is None or found[2].lower() not in _PIXELS:
+        return None
+    return float(found[1]) * _PIXELS[found[2].lower()]

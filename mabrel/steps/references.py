@@ -1,0 +1,126 @@
+"""What layers and steps refer to: other layers, earlier steps, lights and files."""
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from mabrel.steps.catalogue import kind_of
+from mabrel.title import Copy, Group, Layer, LayerMatte, Step, Title, TitleError
+from mabrel.title.errors import place_of
+from mabrel.title.kinds import IMAGE_OF_LAYER
+
+Place = tuple[int | str, ...]
+
+
+class Reference(NamedTuple):
+    """`place` in the document refers to the layer `layer`."""
+
+    place: Place
+    layer: str
+
+
+def setting_kind(step: Step, name: str) -> str:
+    """The kind of one setting of a step, such as ``length``."""
+    extra = kind_of(step.step).settings.model_fields[name].json_schema_extra
+    return str(extra["kind"]) if isinstance(extra, dict) else ""
+
+
+def settings_of_kind(step: Step, kind: str) -> Iterator[tuple[str, str]]:
+    """The step's settings of a kind that refers to something: their names and what they hold,
+    where that is anything."""
+    model = kind_of(step.step).settings
+    for name, field in model.model_fields.items():
+        if setting_kind(step, name) == kind:
+            value = step.settings.get(name, field.default)
+            if isinstance(value, str) and value:
+                yield name, value
+
+
+def layers_referred_to(layer: Layer, place: Place) -> Iterator[Reference]:
+    """Every other layer that this one needs."""
+    if layer.matte_from is not None:
+        yield Reference((*place, "matte_from"), layer.matte_from)
+    if isinstance(layer, Group):
+        for index, member in enumerate(layer.source.layers):
+            yield Reference((*place, "source", "layers", index), member)
+    if isinstance(layer, Copy):
+        yield Reference((*place, "source", "layer"), layer.source.layer)
+    yield from build_refers_to(layer.build, (*place, "build"))
+
+
+def build_refers_to(build: list[Step], place: Place) -> Iterator[Reference]:
+    """Every layer that the steps of a build need."""
+    for index, step in enumerate(build):
+        at = (*place, index)
+        if isinstance(step.where, LayerMatte):
+            yield Reference((*at, "where", "layer"), step.where.layer)
+        for name, value in settings_of_kind(step, "image"):
+            if value.startswith(IMAGE_OF_LAYER):
+                yield Reference((*at, "settings", name), value.removeprefix(IMAGE_OF_LAYER))
+
+
+def check_references(title: Title) -> None:
+    """Refuse what is not there, and circles. The steps must have been checked before.
+
+    Raises TitleError with the place.
+    """
+    ids = {layer.id for layer in title.layers}
+    lights = {light.id for light in title.lights}
+    needs: dict[str, list[Reference]] = {}
+    for index, layer in enumerate(title.layers):
+        references = list(layers_referred_to(layer, ("layers", index)))
+        for reference in references:
+            _check_layer(reference, layer, ids)
+        needs[layer.id] = references
+        _check_build(layer.build, ("layers", index, "build"), lights)
+    _check_members(title)
+    _check_circles(needs)
+
+
+def _check_layer(reference: Reference, layer: Layer, ids: set[str]) -> None:
+    if reference.layer == layer.id:
+        raise TitleError(place_of(reference.place), "must not be the layer itself")
+    if reference.layer not in ids:
+        raise TitleError(place_of(reference.place), f"there is no layer {reference.layer!r}")
+
+
+def _check_build(build: list[Step], place: Place, lights: set[str]) -> None:
+    earlier: set[str] = set()
+    for index, step in enumerate(build):
+        at = (*place, index, "settings")
+        for name, value in settings_of_kind(step, "step"):
+            if value not in earlier:
+                rule = f"must be an earlier step of this build, not {value!r}"
+                raise TitleError(place_of((*at, name)), rule)
+        for name, value in settings_of_kind(step, "light"):
+            if value not in lights:
+                raise TitleError(place_of((*at, name)), f"there is no light {value!r}")
+        earlier.add(step.id)
+
+
+def _check_members(title: Title) -> None:
+    owner: dict[str, str] = {}
+    for index, layer in enumerate(title.layers):
+        if not isinstance(layer, Group):
+            continue
+        for number, member in enumerate(layer.source.layers):
+            if owner.setdefault(member, layer.id) != layer.id:
+                place = place_of(("layers", index, "source", "layers", number))
+                raise TitleError(place, f"{member!r} is in the group {owner[member]!r} already")
+
+
+def _check_circles(needs: dict[str, list[Reference]]) -> None:
+    done: set[str] = set()
+
+    def visit(layer: str, path: list[str]) -> None:
+        for reference in needs[layer]:
+            if reference.layer in path:
+                circle = [*path[path.index(reference.layer) :], reference.layer]
+                rule = f"must not go round in a circle: {' needs '.join(circle)}"
+                raise TitleError(place_of(reference.place), rule)
+            if reference.layer not in done:
+                visit(reference.layer, [*path, reference.layer])
+        done.add(layer)
+
+    for layer in needs:
+        if layer not in done:
+            visit(layer, [layer])

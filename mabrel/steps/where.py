@@ -1,0 +1,132 @@
+"""Where a step counts: weights over a piece."""
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+import cv2
+import numpy as np
+
+from mabrel.colour import brightness
+from mabrel.field import gaussian_blur
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
+from mabrel.title import Ellipse, LayerMatte, Polygon, Rectangle, Where
+from mabrel.title.varying import Varying, value_at
+
+_LENGTHS = frozenset({"x", "y", "width", "height", "feather", "points"})
+
+
+def where_at(where: Where | None, time: float) -> Where | None:
+    """With every value at `time` seconds."""
+    if where is None:
+        return None
+    values = {name: getattr(where, name) for name in type(where).model_fields}
+    plain = {k: value_at(v, time) if isinstance(v, Varying) else v for k, v in values.items()}
+    return where.model_copy(update=plain)
+
+
+def scaled_where(where: Where | None, factor: float) -> Where | None:
+    """Its lengths multiplied; tones and mattes have none."""
+    if not isinstance(where, Ellipse | Rectangle | Polygon):
+        return where
+    document = where.model_dump(mode="json")
+    for name in _LENGTHS & document.keys():
+        document[name] = scaled_value(document[name], factor)
+    return type(where).model_validate(document)
+
+
+def scaled_value(value: Any, factor: float, low: float = -math.inf, high: float = math.inf) -> Any:
+    """A length, point, list of points, or one of them over time, multiplied; numbers are held
+    between `low` and `high`."""
+    if isinstance(value, dict):
+        parts = {name: part for name, part in value.items() if part is not None}
+        if "value" in parts:
+            parts["value"] = scaled_value(parts["value"], factor, low, high)
+        if "pegs" in parts:
+            parts["pegs"] = [
+                {**peg, "value": scaled_value(peg["value"], factor, low, high)}
+                for peg in parts["pegs"]
+            ]
+        if "drift" in parts:
+            parts["drift"] = {**parts["drift"], "amount": parts["drift"]["amount"] * factor}
+        return parts
+    if isinstance(value, list | tuple):
+        return [scaled_value(part, factor, low, high) for part in value]
+    return min(max(value * factor, low), high)
+
+
+def weights(where: Any, piece: Piece, scale: float, matte: Callable[[str, Region], Array]) -> Array:
+    """(H, W), 0..1: how much a step counts at each place of the piece that it is given.
+
+    `where` must be plain (see `where_at`); `matte` gives a layer's coverage over a region.
+    """
+    if isinstance(where, Ellipse):
+        inside = _ellipse(where, piece.region, scale)
+    elif isinstance(where, Rectangle):
+        inside = _rectangle(where, piece.region, scale)
+    elif isinstance(where, Polygon):
+        inside = _polygon(where, piece.region, scale)
+    elif isinstance(where, LayerMatte):
+        inside = matte(where.layer, piece.region)
+    else:
+        inside = _between(brightness(piece.face), float(where.low), float(where.high), where.soft)
+    return np.asarray(1 - inside if where.inverted else inside, np.float32)
+
+
+def _axes(where: Any, region: Region, scale: float) -> tuple[Array, Array]:
+    """Pixel centres in the axes of an ellipse or rectangle."""
+    x = np.arange(region.width, dtype=np.float32) + (region.left + 0.5 - where.x * scale)
+    y = np.arange(region.height, dtype=np.float32) + (region.top + 0.5 - where.y * scale)
+    turn = math.radians(where.turn)
+    across = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
+    down = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
+    return across.astype(np.float32), down.astype(np.float32)
+
+
+def _ellipse(where: Any, region: Region, scale: float) -> Array:
+    across, down = _axes(where, region, scale)
+    a, b = (max(side * scale / 2, 0.01) for side in (where.width, where.height))
+    share = np.hypot(across / a, down / b)
+    # Distance to first order: the implicit function over the length of its slope.
+    slope = np.hypot(across / (a * a), down / (b * b)) / np.maximum(share, 1e-6)
+    away = (share - 1) / np.maximum(slope, 1 / max(a, b))
+    return _faded(away, where.feather * scale)
+
+
+def _rectangle(where: Any, region: Region, scale: float) -> Array:
+    across, down = _axes(where, region, scale)
+    x = np.abs(across) - np.float32(where.width * scale / 2)
+    y = np.abs(down) - np.float32(where.height * scale / 2)
+    outside = np.hypot(np.maximum(x, 0), np.maximum(y, 0))
+    return _faded(outside + np.minimum(np.maximum(x, y), 0), where.feather * scale)
+
+
+def _polygon(where: Any, region: Region, scale: float) -> Array:
+    """Filled by OpenCV several times as fine: the exact fill knows no even-odd rule."""
+    finer = 4 if region.area < 4_000_000 else 2
+    corners = (np.array(where.points) * scale - [region.left, region.top]) * finer
+    mask = np.zeros((region.height * finer, region.width * finer), np.uint8)
+    held = np.clip(np.round(corners * 16), -(2**30), 2**30).astype(np.int32)
+    cv2.fillPoly(mask, [held], 255, shift=4)
+    size = (region.width, region.height)
+    inside = cv2.resize(mask, size, interpolation=cv2.INTER_AREA).astype(np.float32)
+    return _blurred(inside / np.float32(255), where.feather * scale)
+
+
+def _blurred(inside: Array, feather: float) -> Array:
+    return gaussian_blur(inside, feather / 4) if feather > 0.5 else inside
+
+
+def _faded(away: Array, feather: float) -> Array:
+    """From 1 inside to 0 outside over `feather` pixels, at least one."""
+    share = np.clip(0.5 - away / np.float32(max(feather, 1.0)), 0, 1)
+    return np.asarray(share * share * (3 - 2 * share) if feather > 1 else share, np.float32)
+
+
+def _between(tone: Array, low: float, high: float, soft: float) -> Array:
+    low, high = min(low, high), max(low, high)
+    reach = max(float(soft), 1e-3)
+    rising = np.clip((tone - (low - reach)) / reach, 0, 1) if low > 0 else 1.0
+    falling = np.clip(((high + reach) - tone) / reach, 0, 1) if high < 1 else 1.0
+    return np.asarray(np.broadcast_to(rising * falling, tone.shape), np.float32)

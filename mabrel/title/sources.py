@@ -1,0 +1,98 @@
+"""What gets the look: the sources of layers."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mabrel.title.kinds import Colour, Fraction, Model
+from mabrel.title.varying import Value
+
+FileName = Annotated[str, Field(min_length=1, max_length=200)]
+_Id = Annotated[str, Field(min_length=1, max_length=64)]
+Axis = Annotated[str, Field(pattern=r"^[ -~]{4}$")]
+
+
+class LetteringSource(Model):
+    """Words: lines are parted by a line break.
+
+    `font` is a family that ships, or the name of a font file; `axes` set one that varies.
+    """
+
+    text: Annotated[str, Field(max_length=2000)]
+    font: Annotated[str, Field(min_length=1, max_length=200)] = "Titan One"
+    style: Annotated[str, Field(max_length=200)] = ""
+    axes: dict[Axis, Value[Annotated[float, Field(ge=-100_000, le=100_000)]]] = Field(default={})
+    size: Value[Annotated[float, Field(ge=1, le=8000)]] = 300.0
+    letter_spacing: Value[Annotated[float, Field(ge=-2000, le=4000)]] = 0.0
+    line_spacing: Value[Annotated[float, Field(ge=0, le=10)]] = 1.0
+    align: Literal["left", "centre", "right"] = "centre"
+
+
+class Pick(Model):
+    """A place in a picture, as shares of its width and height."""
+
+    x: Fraction
+    y: Fraction
+
+
+class ColourCut(Model):
+    """Cut out by colours that were picked in the picture.
+
+    `tolerance` is a distance in OKLab (0.02 is just seen, 1 is black to white); `contiguous`
+    takes only what hangs together with a pick; `soft` blurs the edge, in the picture's pixels.
+    """
+
+    kind: Literal["colours"] = "colours"
+    picks: Annotated[list[Pick], Field(min_length=1, max_length=64)]
+    tolerance: Value[Fraction] = 0.1
+    contiguous: bool = True
+    soft: Value[Annotated[float, Field(ge=0, le=200)]] = 0.0
+    keep: Literal["picked", "rest"] = "picked"
+
+
+class ScreenCut(Model):
+    """Cut out everything before a backdrop of one colour.
+
+    What is within `tolerance` of the backdrop is gone; `softness` says how much of the way to
+    no backdrop at all the matte fades over; `spill` takes the backdrop's colour out of the rest.
+    """
+
+    kind: Literal["screen"] = "screen"
+    colour: Value[Colour] = "#00b140"
+    tolerance: Value[Fraction] = 0.1
+    softness: Value[Fraction] = 1.0
+    spill: Value[Fraction] = 1.0
+
+
+Cut = Annotated[ColourCut | ScreenCut, Field(discriminator="kind")]
+
+
+class PictureSource(Model):
+    """A picture, `height` frame pixels high from the top to the bottom of its ink.
+
+    `matte` says what of it is the shape; `cut` takes a part of it first.
+    """
+
+    picture: FileName
+    height: Value[Annotated[float, Field(ge=1, le=16_000)]] = 300.0
+    matte: Literal["alpha", "brightness", "darkness"] = "alpha"
+    cut: Cut | None = None
+
+
+class GroupSource(Model):
+    """Layers used as one: they are drawn in the group only, in their order in the title."""
+
+    layers: Annotated[list[_Id], Field(min_length=1, max_length=200)]
+
+
+class CopySource(Model):
+    """Another layer, live: all that its build made, its face alone, or only its outline."""
+
+    layer: _Id
+    take: Literal["everything", "face", "outline"] = "everything"
+
+
+class BackdropSource(Model):
+    """A plain ground, as large as the frame."""
+
+    colour: Value[Colour] = "#8d8f8f"
