@@ -6,7 +6,7 @@ from typing import Any
 from mabrel import colour, field, light
 from mabrel.compose import apply_finish, finishes, new_title, swap
 from mabrel.render import Cancel, Cancelled, Picture, Renderer, RenderError, Window
-from mabrel.source import FontError, families
+from mabrel.source import FontError, LibraryError, PictureError, families
 from mabrel.steps import catalogue, check_title
 from mabrel.title import Title, TitleError, parse_title, write_title
 from mabrel.title import read_title as _read_title
@@ -15,7 +15,9 @@ __all__ = [
     "Cancel",
     "Cancelled",
     "FontError",
+    "LibraryError",
     "Picture",
+    "PictureError",
     "RenderError",
     "Renderer",
     "Title",

@@ -9,7 +9,7 @@ from ninja.errors import HttpError, ValidationError
 
 from mabrel.compose.finishes import FinishError
 from mabrel.render import RenderError
-from mabrel.source import FontError
+from mabrel.source import FontError, LibraryError, PictureError
 from mabrel.title import TitleError
 from mabrel.title.errors import place_of, rule_of
 
@@ -41,7 +41,7 @@ def add_handlers(api: NinjaAPI) -> None:
         # ninja's place starts with "body" and the parameter's name
         return fault(request, place_of(first["loc"][2:]), rule_of(first))
 
-    for kind in (RenderError, FontError, FinishError):
+    for kind in (RenderError, FontError, PictureError, LibraryError, FinishError):
 
         @api.exception_handler(kind)
         def refused(request: HttpRequest, error: Exception) -> HttpResponse:

@@ -7,6 +7,7 @@ from pathlib import Path
 BASE_DIR = Path(__file__).resolve().parent.parent
 STATE_DIR = Path(os.environ.get("MABREL_STATE", BASE_DIR / "var"))
 STATE_DIR.mkdir(parents=True, exist_ok=True)
+LIBRARY_DIR = STATE_DIR / "library"  # the pictures and fonts that titles name
 FRONT_DIR = BASE_DIR / "frontend" / "dist"
 
 # Nothing that is signed outlives the process.

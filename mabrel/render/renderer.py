@@ -15,7 +15,7 @@ from mabrel.render.run import Run
 from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.source import Image, library_at
 from mabrel.steps import Array, Piece, Region, check_title
-from mabrel.title import Layer, Placed, Title
+from mabrel.title import Group, Layer, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 
 
@@ -53,6 +53,7 @@ class Renderer:
         scale: float = 1.0,
         tap: str = "picture",
         layer: str | None = None,
+        alone: bool = False,
         until: str | None = None,
         window: Window | None = None,
         cancel: Cancel | None = None,
@@ -60,7 +61,8 @@ class Renderer:
         """Render `title` at `time` seconds and `scale` render pixels a frame pixel.
 
         `tap` shows a field instead of the picture, of the layer with the id or name `layer`,
-        or else of the front lettering. With `until`, the id of a step, the work is shown as it
+        or else of the front lettering; `alone` shows the picture of that layer without the others.
+        With `until`, the id of a step, the work is shown as it
         stands after that step: without the later ones and the layers over it.
         Raises TitleError, FontError, PictureError, LibraryError, RenderError, and Cancelled
         after `cancel`.
@@ -70,11 +72,13 @@ class Renderer:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
         run = self._run(title, time, scale, window, cancel)
         layers = title.layers
+        if alone:
+            layers = [_chosen(title, layer).model_copy(update={"visible": True})]
         if until is not None:
             layers, layer = _up_to(title, until)
             run = replace(run, planner=replace(run.planner, until=until))
         if tap == "picture":
-            pixels = run.picture(layers)
+            pixels = run.picture(layers if alone else _own_right(title, layers))
         elif tap == "light":
             lit = replace(run, planner=replace(run.planner, stages=LIGHT_STAGES))
             pixels = lit.picture([_chosen(title, layer)])
@@ -164,3 +168,10 @@ def _up_to(title: Title, until: str) -> tuple[list[Layer], str]:
         if any(step.id == until for step in layer.build):
             return title.layers[: index + 1], layer.id
     raise RenderError(f"there is no step {until!r}")
+
+
+def _own_right(title: Title, layers: list[Layer]) -> list[Layer]:
+    """Those that are drawn by themselves: not the members of groups."""
+    groups = (layer for layer in title.layers if isinstance(layer, Group))
+    members = {member for group in groups for member in group.source.layers}
+    return [layer for layer in layers if layer.id not in members]

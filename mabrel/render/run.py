@@ -34,7 +34,7 @@ from mabrel.render.sources import (
 from mabrel.source import Image, decoded_picture, is_drawing, picture_size
 from mabrel.source.images import ink_box
 from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
-from mabrel.title import Group, Layer, Wash
+from mabrel.title import Layer, Wash
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
 MEMORY_LIMIT = 8 * 2**30
@@ -61,19 +61,12 @@ class Run:
         return self.planner.scale
 
     def picture(self, layers: Sequence[Layer]) -> Array:
-        """All of these layers that are visible, from back to front, each in its own right."""
-        members = {
-            id for each in self.planner.title.layers if isinstance(each, Group)
-            for id in each.source.layers
-        }  # fmt: skip
-        planned = []
-        for layer in layers:
-            if layer.visible and (layer.id not in members or len(layers) == 1):
-                planned.append(layer)
+        """All of these layers that are visible, from back to front."""
         canvas = np.zeros((self.region.height, self.region.width, 4), np.float32)
-        for layer in planned:
-            self.cancel.check()
-            self._add_layer(canvas, self.planner.layer(layer))
+        for layer in layers:
+            if layer.visible:
+                self.cancel.check()
+                self._add_layer(canvas, self.planner.layer(layer))
         return canvas
 
     def _add_layer(self, canvas: Array, planned: PlannedLayer) -> None:

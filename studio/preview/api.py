@@ -12,7 +12,7 @@ from django.shortcuts import aget_object_or_404
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
-from mabrel import Title as Document
+from mabrel import Title as EngineTitle
 from mabrel import catalogue, families, new_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
@@ -23,6 +23,7 @@ from mabrel.steps import STAGES
 from mabrel.title import TitleError
 from studio.errors import Fault
 from studio.preview.desk import Superseded, Urgency, desk
+from studio.titles.documents import Document
 from studio.titles.finishes import finish_or_error
 from studio.titles.models import Title
 
@@ -237,7 +238,7 @@ async def build_pictures(request: HttpRequest, ask: BuildPicturesRequest):
             for step in layer.build
         ]
         alone = [
-            BuildPicture(step=each.id, png=shot(_only(document, each.id)))
+            BuildPicture(step=each.id, png=shot(document, layer=each.id, alone=True))
             for each in document.layers
         ]
         bare = layer.model_copy(update={"build": []})
@@ -251,13 +252,12 @@ def _telling(step: str) -> Literal["height", "picture"]:
     return "height" if step.startswith("relief.") else "picture"
 
 
-def _only(document: Document, layer_id: str) -> Document:
-    layer = document.layer(layer_id)
-    alone = layer.model_copy(update={"visible": True, "matte_from": None})
-    return document.model_copy(update={"layers": [alone]})
+def _hidden_backdrop(layer: Any) -> Any:
+    """Hidden, not taken away: others may show it or take its matte."""
+    return layer.model_copy(update={"visible": False}) if layer.kind == "backdrop" else layer
 
 
-def _with(document: Document, layer: Any) -> Document:
+def _with(document: EngineTitle, layer: Any) -> EngineTitle:
     layers = [layer if each.id == layer.id else each for each in document.layers]
     return document.model_copy(update={"layers": layers})
 
@@ -316,7 +316,7 @@ async def export_title(request: HttpRequest, ask: ExportRequest):
     """A PNG with straight alpha."""
     document = ask.document
     if not ask.backdrop:
-        layers = [layer for layer in document.layers if layer.kind != "backdrop"]
+        layers = [_hidden_backdrop(layer) for layer in document.layers]
         document = document.model_copy(update={"layers": layers})
 
     def work(renderer: Renderer, cancel: Cancel) -> HttpResponse:
@@ -369,7 +369,7 @@ async def title_strip(
     return response
 
 
-def _strip(document: Document, width: int, height: int) -> Any:
+def _strip(document: EngineTitle, width: int, height: int) -> Any:
     def work(renderer: Renderer, cancel: Cancel) -> HttpResponse:
         window = strip_window(document, width / height)
         picture = renderer.render(

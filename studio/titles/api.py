@@ -7,11 +7,12 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema, Status
 
-from mabrel import Title as Document
+from mabrel import Title as EngineTitle
 from mabrel import new_title
 from mabrel.compose import apply_finish, resized_look, swap
 from mabrel.title import Lettering, TitleError, value_at
 from studio.errors import Fault
+from studio.titles.documents import Document
 from studio.titles.finishes import finish_or_error
 from studio.titles.models import Revision, Stale, Title
 
@@ -158,22 +159,22 @@ def list_revisions(request: HttpRequest, title_id: UUID) -> list[Revision]:
 
 
 @router.get(
-    "/titles/{title_id}/revisions/{version}", response=Document, operation_id="get_revision"
+    "/titles/{title_id}/revisions/{version}", response=EngineTitle, operation_id="get_revision"
 )
-def get_revision(request: HttpRequest, title_id: UUID, version: int) -> Document:
+def get_revision(request: HttpRequest, title_id: UUID, version: int) -> EngineTitle:
     revision = get_object_or_404(_present(title_id).revisions, version=version)
     return Document.model_validate(revision.document)
 
 
-@router.post("/look/swap", response={200: Document, 422: Fault}, operation_id="swap_word")
-def swap_word(request: HttpRequest, act: SwapWord) -> Document:
+@router.post("/look/swap", response={200: EngineTitle, 422: Fault}, operation_id="swap_word")
+def swap_word(request: HttpRequest, act: SwapWord) -> EngineTitle:
     """The same look on another word or in another font."""
     lettering_of(act.document, act.layer)
     return swap(act.document, text=act.text, font=act.font, layer=act.layer)
 
 
-@router.post("/look/resize", response={200: Document, 422: Fault}, operation_id="resize_look")
-def resize_look(request: HttpRequest, act: Resize) -> Document:
+@router.post("/look/resize", response={200: EngineTitle, 422: Fault}, operation_id="resize_look")
+def resize_look(request: HttpRequest, act: Resize) -> EngineTitle:
     """Another size of the letters, the look's lengths with it."""
     lettering = lettering_of(act.document, act.layer)
     if not 1 <= act.size <= 8000:
@@ -183,14 +184,14 @@ def resize_look(request: HttpRequest, act: Resize) -> Document:
     return act.document.model_copy(update={"layers": layers})
 
 
-@router.post("/look/finish", response={200: Document, 422: Fault}, operation_id="use_finish")
-def use_finish(request: HttpRequest, act: UseFinish) -> Document:
+@router.post("/look/finish", response={200: EngineTitle, 422: Fault}, operation_id="use_finish")
+def use_finish(request: HttpRequest, act: UseFinish) -> EngineTitle:
     """The build of a finish on one lettering."""
     lettering_of(act.document, act.layer)
     return apply_finish(act.document, act.layer, finish_or_error(act.finish))
 
 
-def lettering_of(document: Document, layer: str) -> Lettering:
+def lettering_of(document: EngineTitle, layer: str) -> Lettering:
     try:
         found = document.layer(layer)
     except KeyError:

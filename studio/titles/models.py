@@ -9,6 +9,7 @@ from django.utils import timezone
 from mabrel import Title as Document
 from mabrel import check_title, parse_title
 from mabrel.title import Finish as FinishDocument
+from studio.titles.documents import at_home
 
 REVISIONS_KEPT = 100
 
@@ -55,7 +56,7 @@ class Title(models.Model):
     @property
     def parsed(self) -> Document:
         """The document, migrated and checked."""
-        return check_title(parse_title(self.document))
+        return check_title(at_home(parse_title(self.document)))
 
     def save_version(self, version: int, document: Document) -> None:
         """Replace `version` by this document. Raises Stale where another one is there by now.

@@ -138,7 +138,7 @@ def test_a_title_survives_writing_and_reading(tmp_path: Path) -> None:
     title = parse_title(document())
     path = tmp_path / "kelp.title.json"
     write_title(title, path)
-    assert read_title(path) == title
+    assert read_title(path) == title.at_home(tmp_path)
     assert list(tmp_path.iterdir()) == [path]  # nothing half written is left
 
 
