@@ -5,7 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 
-def fill(lines: NDArray[np.float32], region: tuple[int, int, int, int]) -> NDArray[np.float32]:
+def fill(lines: NDArray[np.float64], region: tuple[int, int, int, int]) -> NDArray[np.float32]:
     """Coverage (H, W), 0..1, of closed outlines made of straight `lines` (N, 4: x1, y1, x2, y2).
 
     `region` is (left, top, width, height) in pixels. Each line adds the area between itself and

@@ -6,6 +6,9 @@ from numpy.typing import NDArray
 
 from mabrel.field.noise import hashed
 
+ROUND = 64
+"""After so much phase the noise is the same again, so it can be run in a loop."""
+
 
 def fractal_noise(
     shape: tuple[int, int],
@@ -24,7 +27,7 @@ def fractal_noise(
     `phase`; each of the `octaves` is half as wide as the one before and weighs `roughness`
     times as much. `ridged` folds it about its middle, which makes veins. Octaves finer than the
     pixels fade out, so nothing flickers at any scale. It depends on the place in the noise's
-    plane alone; `origin` is that of the first pixel.
+    plane alone; `origin` is that of the first pixel. Over a phase of `ROUND` it comes round.
     """
     if not (size[0] > 0 and size[1] > 0):
         raise ValueError(f"size must be more than 0, not {size}")
@@ -79,7 +82,7 @@ def _gradient_noise(u, v, z, seed):  # type: ignore[no-untyped-def]
         wz = fz if k else 1 - fz
         if wz == 0:
             continue
-        salt = seed + np.uint32((layer + k) * 7919)
+        salt = seed + np.uint32(((layer + k) & (ROUND - 1)) * 7919)
         for j in range(2):
             wy = fy if j else 1 - fy
             for i in range(2):
@@ -98,3 +101,19 @@ def _add_octave(out, left, top, scale_x, scale_y, phase, seed, weight, ridged): 
         for x in range(columns):
             value = _gradient_noise((left + x) * scale_x, v, phase, seed)
             out[y, x] += weight * (abs(value) if ridged else value)
+
+
+def noise_at(
+    x: NDArray[np.float64], y: NDArray[np.float64], phase: float, seed: int
+) -> NDArray[np.float64]:
+    """One octave of the same noise at any places, in blobs: about −1 to 1, the same shape."""
+    flat_x, flat_y = np.ravel(x).astype(np.float64), np.ravel(y).astype(np.float64)
+    out = np.empty(flat_x.shape, np.float64)
+    _at_places(flat_x, flat_y, float(phase), np.uint32(seed), out)
+    return out.reshape(np.shape(x))
+
+
+@numba.njit(cache=True, parallel=True)
+def _at_places(x, y, phase, seed, out):  # type: ignore[no-untyped-def]
+    for i in numba.prange(x.size):
+        out[i] = 1.4 * _gradient_noise(x[i], y[i], phase, seed)

@@ -28,6 +28,8 @@ class Light:
     aim: Vector | None = None
     cone: float = 35.0
     gathered: float = 1.0
+    name: str = ""
+    """Its id in the title."""
 
     def __post_init__(self) -> None:
         if self.place is not None:

@@ -253,6 +253,7 @@ def evaluated(light: TitleLight, title: Title, time: float) -> Light:
         )
     else:
         plain = _placed(light, time, colour, strength)
+    plain = replace(plain, name=light.id)
     return plain.rigged(value_at(title.rig.turn, time), value_at(title.rig.raised, time))
 
 

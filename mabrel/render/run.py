@@ -200,7 +200,7 @@ class Run:
             planned.card.rows,
         )
         if not planned.fills_frame:  # what fills the frame has nothing beyond it
-            margin = step.kind.margin(step.settings, scene)
+            margin = step.kind.room(piece, step.settings, scene)
             _check_memory(piece.region.grown(margin), step)
             piece = piece.grown(margin)
         after = step.kind.apply(piece, step.settings, scene)

@@ -50,6 +50,9 @@ class Scene:
         return self.lights[0] if self.lights else None
 
 
+Room = Callable[[Piece, Any, Scene], Margin]
+
+
 def _no_margin(settings: Any, scene: Scene) -> Margin:
     return Margin()
 
@@ -63,7 +66,7 @@ class StepKind:
     help: str
     settings: type[StepSettings]
     apply: Callable[[Piece, Any, Scene], Piece]
-    margin: Callable[[Any, Scene], Margin]
+    room: Room
     """How much room the step needs around the piece, so that nothing is cut at a box."""
     reads: tuple[str, ...]
     writes: tuple[str, ...]
@@ -83,12 +86,20 @@ def step(
     writes: tuple[str, ...],
     lit: bool = False,
     margin: Callable[[Any, Scene], Margin] = _no_margin,
+    room: Room | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
-    """Declare a step. `name` is its stage and its word: ``relief.bevel``."""
+    """Declare a step. `name` is its stage and its word: ``relief.bevel``.
+
+    The room that it needs follows from its settings alone (`margin`), or from the piece too
+    (`room`).
+    """
+
+    def follows(piece: Piece, settings: Any, scene: Scene) -> Margin:
+        return margin(settings, scene)
 
     def declared(apply: Callable[[Piece, Any, Scene], Piece]) -> StepKind:
         help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
         settings = get_type_hints(apply)["settings"]
-        return StepKind(name, label, help, settings, apply, margin, reads, writes, lit)
+        return StepKind(name, label, help, settings, apply, room or follows, reads, writes, lit)
 
     return declared

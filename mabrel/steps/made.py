@@ -6,79 +6,106 @@ from typing import Literal
 import cv2
 import numpy as np
 
+from mabrel.field import materials
 from mabrel.field.fractal import fractal_noise
 from mabrel.field.patterns import checker, dots, stripes
 from mabrel.steps.kind import Scene, StepSettings
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 
+_REGULAR = ("stripes", "checker", "dots")
+
 
 class Made(StepSettings):
     """Settings of a made texture."""
 
-    pattern: Literal["clouds", "veins", "stripes", "checker", "dots"] = kinds.choice(
-        "clouds", "Clouds become streaks when one of their sizes is much the larger."
-    )
+    pattern: Literal[
+        "clouds", "veins", "wood", "marble", "plaster", "stripes", "checker", "dots"
+    ] = kinds.choice("clouds", "Clouds become streaks when one of their sizes is much the larger.")
     width: float = kinds.length(260, 0.5, 8000, "How wide its parts are.")
     height: float = kinds.length(9, 0.5, 8000, "How high its parts are.")
     turn: float = kinds.angle(0, -360, 360, "Turns it.")
-    octaves: int = kinds.count(4, 1, 8, "How many finer layers clouds and veins have.")
+    octaves: int = kinds.count(4, 1, 8, "How many finer layers it has, where it is irregular.")
+    grid: Literal["smooth", "blocky"] = kinds.choice(
+        "smooth", "Smooth, or in flat cells.", when={"pattern": "clouds|veins"}
+    )
     contrast: float = kinds.fraction(1.0, "Further from middle grey, or nearer.", high=8)
     brightness: float = kinds.fraction(0.0, "Lighter or darker.", low=-1)
-    phase: float = kinds.number(0.0, -1000, 1000, "Lets clouds and veins boil; shifts the others.")
-    seed: int = kinds.seed(1, "Another draw of clouds and veins.")
+    phase: float = kinds.number(
+        0.0,
+        -1000,
+        1000,
+        "Lets it boil, or shifts what is regular. After 64 it is the same again: seamless.",
+    )
+    seed: int = kinds.seed(1, "Another draw of what is irregular.")
 
 
 def made_texture(piece: Piece, settings: Made, scene: Scene) -> Array:
     """The texture over the piece, (H, W), 0..1."""
     width, height = (max(s * scene.scale, 0.5) for s in (settings.width, settings.height))
-    if settings.pattern in ("clouds", "veins") and settings.turn == 0:
-        tones = _noise(piece, settings, width, height)
+    if settings.pattern in _REGULAR:
+        tones = _regular(piece, settings, width, height)
+    elif settings.turn == 0:
+        origin = (piece.region.left, piece.region.top)
+        tones = _upright(piece.matte.shape, origin, settings, width, height)
     else:
-        tones = _turned(piece, settings, width, height)
+        tones = _looked_up(piece, settings, width, height)
     tones = (tones - 0.5) * settings.contrast + 0.5 + settings.brightness
     return np.asarray(np.clip(tones, 0, 1), np.float32)
 
 
-def _noise(piece: Piece, settings: Made, width: float, height: float) -> Array:
-    return fractal_noise(
-        piece.matte.shape,
-        (piece.region.left, piece.region.top),
-        (width, height),
-        octaves=settings.octaves,
-        phase=settings.phase,
-        seed=settings.seed,
-        ridged=settings.pattern == "veins",
-    )
+def _regular(piece: Piece, settings: Made, width: float, height: float) -> Array:
+    across, down = _turned(piece, settings)
+    along = across + np.float32(settings.phase * width)
+    if settings.pattern == "stripes":
+        return stripes(along, width)
+    if settings.pattern == "checker":
+        return checker(along, down, width, height)
+    return dots(along, down, width, height, 0.6)
 
 
-def _turned(piece: Piece, settings: Made, width: float, height: float) -> Array:
-    """In axes of its own: noise is made upright, large enough, and looked up."""
+def _upright(
+    shape: tuple[int, ...],
+    origin: tuple[float, float],
+    settings: Made,
+    width: float,
+    height: float,
+) -> Array:
+    rows, columns = shape[:2]
+    how = {"octaves": settings.octaves, "phase": settings.phase, "seed": settings.seed}
+    size = (width, height)
+    material = {
+        "wood": materials.wood,
+        "marble": materials.marble,
+        "plaster": materials.plaster,
+    }.get(settings.pattern)
+    if material is not None:
+        return material((rows, columns), origin, size, **how)  # type: ignore[arg-type]
+    ridged = settings.pattern == "veins"
+    if settings.grid == "smooth":
+        return fractal_noise((rows, columns), origin, size, ridged=ridged, **how)  # type: ignore[arg-type]
+    # One value for each cell, of noise whose largest blobs are four cells wide.
+    left, top = math.floor(origin[0] / width) - 1, math.floor(origin[1] / height) - 1
+    cells = (math.ceil(rows / height) + 4, math.ceil(columns / width) + 4)
+    noise = fractal_noise(cells, (left, top), (4, 4), ridged=ridged, **how)  # type: ignore[arg-type]
+    return materials.cells((rows, columns), origin, size, noise, (left, top))
+
+
+def _turned(piece: Piece, settings: Made) -> tuple[Array, Array]:
+    """Pixel centres in the texture's own axes."""
     turn = math.radians(settings.turn)
     x = np.arange(piece.region.width, dtype=np.float32) + (piece.region.left + 0.5)
     y = np.arange(piece.region.height, dtype=np.float32) + (piece.region.top + 0.5)
     across = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
     down = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
-    if settings.pattern == "stripes":
-        return stripes(across + np.float32(settings.phase * width), width)
-    if settings.pattern == "checker":
-        return checker(across + np.float32(settings.phase * width), down, width, height)
-    if settings.pattern == "dots":
-        return dots(across + np.float32(settings.phase * width), down, width, height, 0.6)
-    return _looked_up(settings, width, height, across, down)
+    return across.astype(np.float32), down.astype(np.float32)
 
 
-def _looked_up(settings: Made, width: float, height: float, across: Array, down: Array) -> Array:
+def _looked_up(piece: Piece, settings: Made, width: float, height: float) -> Array:
+    """Made upright, large enough, and looked up in axes of its own."""
+    across, down = _turned(piece, settings)
     left, top = math.floor(across.min()) - 2, math.floor(down.min()) - 2
     shape = (math.ceil(down.max()) - top + 3, math.ceil(across.max()) - left + 3)
-    upright = fractal_noise(
-        shape,
-        (left, top),
-        (width, height),
-        octaves=settings.octaves,
-        phase=settings.phase,
-        seed=settings.seed,
-        ridged=settings.pattern == "veins",
-    )
-    place_x, place_y = (across - left).astype(np.float32), (down - top).astype(np.float32)
+    upright = _upright(shape, (left, top), settings, width, height)
+    place_x, place_y = across - np.float32(left + 0.5), down - np.float32(top + 0.5)
     return np.asarray(cv2.remap(upright, place_x, place_y, cv2.INTER_LINEAR), np.float32)

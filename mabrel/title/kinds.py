@@ -2,7 +2,8 @@
 
 A setting is a field of a pydantic model, declared by one of these functions. What the
 interface shows and what a finish scales follow from the kind, never from the field's name.
-With ``when={"other": "value"}`` a setting counts only while another has that value.
+With ``when={"other": "value"}`` a setting counts only while another has that value, or one of
+several parted by bars.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 """
 
@@ -60,6 +61,17 @@ def _checked_stops(stops: list[Stop]) -> list[Stop]:
 
 
 Stops = Annotated[list[Stop], Field(min_length=1, max_length=64), AfterValidator(_checked_stops)]
+
+
+class Spot(Model):
+    """A colour at a place: shares of the lettering's width and height, beyond it too."""
+
+    x: Annotated[float, Field(ge=-10, le=10)]
+    y: Annotated[float, Field(ge=-10, le=10)]
+    colour: Colour
+
+
+Spots = Annotated[list[Spot], Field(min_length=1, max_length=32)]
 
 
 def _setting(kind: str, default: Any, help: str, **extra: Any) -> Any:
@@ -142,3 +154,8 @@ def step_reference(help: str, **extra: Any) -> Any:
 def light_reference(help: str, **extra: Any) -> Any:
     """The id of a light of the title; "" is all of them."""
     return _setting("light", "", help, **extra)
+
+
+def spots(default: list[Spot], help: str, **extra: Any) -> Any:
+    """Colours at places."""
+    return _setting("spots", default, help, **extra)

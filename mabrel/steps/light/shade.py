@@ -1,12 +1,12 @@
-"""Light and shade on the relief so far."""
+"""Light and shade on the relief."""
 
 from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import apply_table, curve_table, rgb_and_alpha
+from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
 from mabrel.field import normals, softened
-from mabrel.light import Light, RelativeShading, relative_shading
+from mabrel.light import Ground, Light, RelativeShading, relative_shading
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.painting import paint, paint_colours
 from mabrel.steps.piece import Array, Piece
@@ -15,21 +15,37 @@ from mabrel.title.layers import BlendMode
 
 
 class Shade(StepSettings):
-    light: Literal["rig", "own"] = kinds.choice("rig", "The title's lights, or one of its own.")
+    light: Literal["rig", "one", "own"] = kinds.choice(
+        "rig", "The title's lights, one of them, or one of the step's own."
+    )
+    which: kinds.Reference = kinds.light_reference(
+        "Which light; none is the key light.", when={"light": "one"}
+    )
     azimuth: float = kinds.angle(
         225, -3600, 3600, "Direction towards its own light.", when={"light": "own"}
     )
     elevation: float = kinds.angle(
         45, -90, 90, "How high its own light stands.", when={"light": "own"}
     )
+    relief: kinds.Reference = kinds.step_reference(
+        "Lights what one earlier step added to the relief; none is all of it."
+    )
     depth: float = kinds.number(1.0, 0, 10, "Makes the relief flatter or steeper for the light.")
     soften: float = kinds.length(0, 0, 400, "Rounds the relief before it is lit.")
+    ambient: float = kinds.fraction(0.0, "Light from everywhere: less contrast.", high=2)
+    diffuse: float = kinds.fraction(1.0, "How much the surface answers the lights.", high=3)
     response: kinds.CurvePoints = kinds.curve(
         [(0.0, 0.0), (1.0, 1.0)], "From how much light falls there to how light it looks."
+    )
+    parts: Literal["both", "highlights", "shade"] = kinds.choice(
+        "both", "Highlights and shade, or only one of them: a rim light adds no shade."
     )
     highlight_colour: kinds.Colour = kinds.colour("#ffffff", "Colour where light falls.")
     highlight_blend: BlendMode = kinds.choice("screen", "How highlights are laid on.")
     highlight_opacity: float = kinds.fraction(1.0, "How strong highlights are.")
+    metal: float = kinds.fraction(
+        0.0, "How much highlights take the surface's own hue, as on gold and copper."
+    )
     gloss: float = kinds.fraction(0.0, "A mirror highlight on top.", high=4)
     tightness: float = kinds.number(30, 1, 1000, "How small the mirror highlight is.")
     shade_colour: kinds.Colour = kinds.colour("#000000", "Colour where it is turned away.")
@@ -41,35 +57,64 @@ class Shade(StepSettings):
 def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
     """Light the relief: parts that face the light get lighter, the others darker; flat parts
     stay as they are."""
+    height = _relief(piece, settings, scene)
     shading = relative_shading(
-        _normals(piece, settings, scene), _lights(settings, scene), settings.tightness
+        normals(height, piece.matte, settings.depth),
+        _lights(settings, scene),
+        settings.tightness,
+        ambient=settings.ambient,
+        diffuse=settings.diffuse,
+        ground=Ground(height, (piece.region.left + 0.5, piece.region.top + 0.5)),
     )
     tone = apply_table(shading.tone, curve_table(settings.response))
     scene.pause()
-    colour, alpha = rgb_and_alpha(settings.shade_colour)
-    dark = np.clip(1 - 2 * tone, 0, 1) * np.float32(settings.shade_opacity * alpha)
-    piece = paint(piece, settings.shade_blend, colour, dark)
-    return _highlit(piece, settings, shading, tone)
+    lit = piece
+    if settings.parts != "highlights":
+        colour, alpha = rgb_and_alpha(settings.shade_colour)
+        dark = np.clip(1 - 2 * tone, 0, 1) * np.float32(settings.shade_opacity * alpha)
+        lit = paint(lit, settings.shade_blend, colour, dark)
+    if settings.parts != "shade":
+        lit = _highlit(lit, piece.face, settings, shading, tone)
+    return lit
 
 
-def _highlit(piece: Piece, settings: Shade, shading: RelativeShading, tone: Array) -> Piece:
+def _highlit(
+    piece: Piece, face: Array, settings: Shade, shading: RelativeShading, tone: Array
+) -> Piece:
     colour, alpha = rgb_and_alpha(settings.highlight_colour)
     bright = np.clip(2 * tone - 1, 0, 1) + np.float32(settings.gloss) * shading.gloss
     bright = np.clip(bright, 0, 1) * np.float32(settings.highlight_opacity * alpha)
-    if shading.tint is None:
+    if shading.tint is None and settings.metal == 0:
         return paint(piece, settings.highlight_blend, colour, bright)
     source = np.empty(piece.face.shape, np.float32)
-    source[..., :3] = shading.tint * np.array(colour, np.float32) * bright[..., None]
+    source[..., :3] = np.array(colour, np.float32)
+    if shading.tint is not None:
+        source[..., :3] *= shading.tint
+    if settings.metal > 0:
+        source[..., :3] *= 1 + (_hue_of(face) - 1) * np.float32(settings.metal)
+    source[..., :3] *= bright[..., None]
     source[..., 3] = bright
     return paint_colours(piece, settings.highlight_blend, source)
+
+
+def _hue_of(face: Array) -> Array:
+    """The surface's colour at full brightness: what tints the highlights of metal."""
+    own = np.maximum(straight(face), 0)
+    return np.asarray(own / np.maximum(own.max(axis=-1, keepdims=True), 1e-3), np.float32)
 
 
 def _lights(settings: Shade, scene: Scene) -> list[Light]:
     if settings.light == "own":
         return [Light(settings.azimuth, settings.elevation)]
+    if settings.light == "one":
+        return [light for light in scene.lights if light.name == settings.which] or list(
+            scene.lights[:1]
+        )
     return list(scene.lights)
 
 
-def _normals(piece: Piece, settings: Shade, scene: Scene) -> Array:
-    height = softened(piece.height, piece.matte, settings.soften * scene.scale)
-    return normals(height, piece.matte, settings.depth)
+def _relief(piece: Piece, settings: Shade, scene: Scene) -> Array:
+    height = piece.height
+    if settings.relief:  # a step that is off added nothing
+        height = piece.reliefs.get(settings.relief, np.zeros_like(piece.height))
+    return softened(height, piece.matte, settings.soften * scene.scale)

@@ -1,20 +1,26 @@
 """Slanted, rounded or stepped rims."""
 
+import math
 from typing import Literal
 
 import numpy as np
 
 from mabrel.colour import apply_table, curve_table
 from mabrel.field import softened
+from mabrel.steps.distances import covered
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
 from mabrel.title import kinds
 
 _ROUNDED = [(0.0, 0.0), (0.15, 0.53), (0.4, 0.8), (0.7, 0.95), (1.0, 1.0)]
 
 
 class Bevel(StepSettings):
-    width: float = kinds.length(28, 0, 2000, "How far it reaches inwards from the edge.")
+    side: Literal["inside", "outside", "astride"] = kinds.choice(
+        "inside", "Inwards from the edge, outwards, or half of it each way."
+    )
+    width: float = kinds.length(28, 0, 2000, "How far it reaches from the edge.")
     height: float = kinds.length(20, 0, 2000, "How high it rises over that width.")
     profile: kinds.CurvePoints = kinds.curve(
         _ROUNDED, "Its cross-section: from the edge (left) inwards."
@@ -26,13 +32,42 @@ class Bevel(StepSettings):
     )
 
 
-@step("relief.bevel", "Bevel", reads=("matte", "height"), writes=("height",))
+def _outwards(settings: Bevel) -> float:
+    """How much of its width lies outside the edge."""
+    return {"inside": 0.0, "outside": 1.0, "astride": 0.5}[settings.side]
+
+
+def _margin(settings: Bevel, scene: Scene) -> Margin:
+    room = math.ceil(settings.width * _outwards(settings) * scene.scale) + 2
+    return Margin(room, room, room, room) if settings.side != "inside" else Margin()
+
+
+@step(
+    "relief.bevel",
+    "Bevel",
+    reads=("matte", "height", "face"),
+    writes=("height", "matte"),
+    margin=_margin,
+)
 def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
-    """Cut a rim along the inside of the edge, with a profile of any shape."""
-    rise = rim(piece, settings, scene)
+    """Cut a rim along the edge, inside it, outside or astride, with a profile of any shape.
+
+    Outside, the lettering grows by the rim, in the colours of its face.
+    """
+    beyond = settings.width * _outwards(settings) * scene.scale
+    grown = piece if beyond <= 0 else _grown(piece, beyond)
+    rise = rim(grown, settings, scene)
     if settings.direction == "sunk":
         rise = -rise
-    return piece.but(height=_combined(settings.combine, piece.height, rise))
+    return grown.but(height=_combined(settings.combine, grown.height, rise))
+
+
+def _grown(piece: Piece, by: float) -> Piece:
+    """The lettering made larger, what stood inside raised as the new rim will be."""
+    distance = np.asarray(piece.distance - np.float32(by), np.float32)
+    left, top, right, bottom = piece.box
+    box = (left - by, top - by, right + by, bottom + by)
+    return piece.but(matte=covered(distance), box=box)
 
 
 def rim(piece: Piece, settings: Bevel, scene: Scene) -> Array:

@@ -4,9 +4,9 @@ import math
 
 import numpy as np
 
-from mabrel.field import signed_distance
+from mabrel.steps.distances import covered, rounded
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
 
@@ -28,19 +28,6 @@ def _margin(settings: Edge, scene: Scene) -> Margin:
 def edge(piece: Piece, settings: Edge, scene: Scene) -> Piece:
     """Grow or shrink the letters, and round their corners."""
     distance = piece.distance - np.float32(settings.grow * scene.scale)
-    distance = _rounded(distance, -settings.radius * scene.scale)
-    distance = _rounded(distance, settings.inner * scene.scale)
-    return piece.but(matte=_covered(distance))
-
-
-def _covered(distance: Array) -> Array:
-    return np.asarray(np.clip(np.float32(0.5) - distance, 0, 1), np.float32)
-
-
-def _rounded(distance: Array, by: float) -> Array:
-    """Grown by that much and shrunk again, which rounds inner corners; below 0 shrunk and grown
-    again, which rounds outer ones."""
-    if abs(by) < 0.05:
-        return distance
-    moved = signed_distance(_covered(distance - np.float32(by)))
-    return np.asarray(moved + np.float32(by), np.float32)
+    distance = rounded(distance, -settings.radius * scene.scale)
+    distance = rounded(distance, settings.inner * scene.scale)
+    return piece.but(matte=covered(distance))

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import gradient_map
+from mabrel.colour import from_code, from_oklab, gradient_map, to_oklab
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.painting import paint_colours
 from mabrel.steps.piece import Array, Piece
@@ -18,8 +18,13 @@ _STOPS = [Stop(place=0, colour="#f2c46b"), Stop(place=1, colour="#8a2f16")]
 
 
 class Gradient(StepSettings):
-    shape: Literal["linear", "radial"] = kinds.choice("linear", "Along a line, or from a centre.")
-    stops: kinds.Stops = kinds.stops(_STOPS, "Its colours.")
+    shape: Literal["linear", "radial", "corners"] = kinds.choice(
+        "linear", "Along a line, from a centre, or between four corners."
+    )
+    stops: kinds.Stops = kinds.stops(
+        _STOPS,
+        "Its colours; the first four are those of the corners, round from the top left.",
+    )
     angle: float = kinds.angle(
         90, -360, 360, "Direction in which it runs.", when={"shape": "linear"}
     )
@@ -35,8 +40,11 @@ class Gradient(StepSettings):
 @step("surface.gradient", "Gradient", reads=("face",), writes=("face",))
 def gradient(piece: Piece, settings: Gradient, scene: Scene) -> Piece:
     """Paint the face in a gradient that spans the lettering."""
-    place = (_linear if settings.shape == "linear" else _radial)(piece, settings, scene)
-    source = gradient_map(place, colour_stops(settings.stops), mix=settings.mix)
+    if settings.shape == "corners":
+        source = _corners(piece, settings, scene)
+    else:
+        place = (_linear if settings.shape == "linear" else _radial)(piece, settings, scene)
+        source = gradient_map(place, colour_stops(settings.stops), mix=settings.mix)
     source[..., 3] *= np.float32(settings.opacity)
     source[..., :3] *= source[..., 3:]
     return paint_colours(piece, settings.blend, source)
@@ -69,3 +77,27 @@ def _radial(piece: Piece, settings: Gradient, scene: Scene) -> Array:
     x, y = _places(piece, settings, scene)
     reach = max(math.hypot(right - left, bottom - top) / 2 * settings.size, 1e-6)
     return np.asarray(np.hypot(x, y) / reach, np.float32)
+
+
+def _corners(piece: Piece, settings: Gradient, scene: Scene) -> Array:
+    """Between the colours of four corners, evenly across and down: straight RGBA (H, W, 4).
+
+    Fewer stops than four are gone round again.
+    """
+    left, top, right, bottom = piece.box
+    x, y = _places(piece, settings, scene)
+    u = np.clip(0.5 + x / max((right - left) * settings.size, 1e-6), 0, 1)[..., None]
+    v = np.clip(0.5 + y / max((bottom - top) * settings.size, 1e-6), 0, 1)[..., None]
+    lab = settings.mix == "oklab"
+    found = []
+    for number in range(4):
+        *colour, alpha = from_code(settings.stops[number % len(settings.stops)].colour)
+        rgb = np.array(colour, np.float32)
+        found.append(np.append(to_oklab(rgb) if lab else rgb, np.float32(alpha)))
+    top_left, top_right, bottom_right, bottom_left = found
+    above = top_left + (top_right - top_left) * u
+    below = bottom_left + (bottom_right - bottom_left) * u
+    source = np.asarray(above + (below - above) * v, np.float32)
+    if lab:
+        source[..., :3] = from_oklab(source[..., :3])
+    return np.ascontiguousarray(source)

@@ -13,7 +13,7 @@ def test_no_step_changes_what_it_was_given() -> None:
     for kind in kinds().values():
         before = run("light.shade", run("relief.inflate"))
         given = kind.settings()
-        before = before.grown(kind.margin(given, scene()))
+        before = before.grown(kind.room(before, given, scene()))
         copies = {name: getattr(before, name).copy() for name in ("matte", "face", "height")}
         kind.apply(before, given, scene())
         for name, copied in copies.items():
@@ -25,7 +25,7 @@ def test_every_step_writes_what_it_declares_and_nothing_else() -> None:
     for kind in kinds().values():
         before = run("relief.inflate")
         given = kind.settings()
-        before = before.grown(kind.margin(given, scene()))
+        before = before.grown(kind.room(before, given, scene()))
         after = kind.apply(before, given, scene())
         for name in fields:
             same = getattr(before, name) is getattr(after, name)
@@ -39,7 +39,7 @@ def test_only_steps_that_say_so_depend_on_the_rig() -> None:
         results = []
         for light in (Light(0, 30), Light(180, 60)):
             there = scene([light])
-            before = lit.grown(kind.margin(given, there))
+            before = lit.grown(kind.room(lit, given, there))
             done = kind.apply(before, given, there)
             results.append([done.face, done.height, done.behind])
         same = all(

@@ -32,7 +32,7 @@ def run(name: str, before: Piece | None = None, where: Scene | None = None, **se
     given = kind.settings.model_validate(settings)
     where = where or scene()
     before = before or piece()
-    before = before.grown(kind.margin(given, where))
+    before = before.grown(kind.room(before, given, where))
     return kind.apply(before, given, where)
 
 

@@ -1,0 +1,116 @@
+"""Wood, marble and plaster, made of noise."""
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.fractal import fractal_noise
+
+Array = NDArray[np.float32]
+Pair = tuple[float, float]
+
+
+def wood(
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+) -> Array:
+    """Boards with grain along them and burnt patches: (H, W), 0..1.
+
+    `size` is how long a wave of the grain is and how wide one line of it; a board is 22 lines
+    wide. The grain is a sine over a warped plane, as in Perlin's "An image synthesizer" (1985).
+    Lines finer than pixels fade to their mean.
+    """
+    long, line = size
+    rows = np.arange(shape[0], dtype=np.float32)[:, None] + np.float32(origin[1] + 0.5)
+    board_width = 22 * line
+    place = rows / np.float32(board_width)
+    board = np.floor(place)
+    # Each board is cut from another part of the tree: its own shift along the grain.
+    shift = np.float32(line) * 37 * np.sin(board * 12.9898 + seed)
+    warp = fractal_noise(
+        shape, origin, (long * 1.6, board_width * 1.3), octaves=3, phase=phase, seed=seed
+    )
+    turns = (rows + shift + (warp - 0.5) * np.float32(26 * line)) / np.float32(2.6 * line)
+    seen = np.float32(np.clip(2.6 * line / 2 - 0.8, 0, 1))
+    rings = 0.5 + 0.5 * np.sin(turns * np.float32(2 * np.pi)) * seen
+    fibre = fractal_noise(
+        shape, origin, (long, line * 0.7), octaves=octaves, phase=phase, seed=seed + 1
+    )
+    burnt = fractal_noise(
+        shape, origin, (long * 0.9, board_width * 0.8), octaves=3, phase=phase, seed=seed + 2
+    )
+    tone = 0.56 + 0.22 * (rings**1.5 - 0.4) + 0.5 * (fibre - 0.5)
+    tone += 0.07 * np.sin(board * 78.233 + seed)
+    tone *= 1 - np.clip((burnt - 0.60) * 3.0, 0, 0.65)
+    joint = np.minimum(place % 1, 1 - place % 1) * np.float32(board_width)
+    tone *= np.clip(joint / max(0.09 * board_width, 1.0) + 0.25, 0, 1)
+    return np.asarray(tone, np.float32)
+
+
+def marble(
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+) -> Array:
+    """A light stone with dark veins of several widths: (H, W), 0..1; veins are `size` apart."""
+    cloud = fractal_noise(
+        shape, origin, (size[0] * 1.3, size[1] * 1.3), octaves=octaves, phase=phase, seed=seed
+    )
+    tone = 0.80 + 0.42 * (cloud - 0.5)
+    for number, (share, weight, sharp) in enumerate(((1.0, 0.62, 5.0), (0.55, 0.34, 7.0))):
+        veins = fractal_noise(
+            shape,
+            origin,
+            (size[0] * share, size[1] * share),
+            octaves=max(octaves, 3),
+            roughness=0.46,
+            phase=phase,
+            seed=seed + 7 + number,
+            ridged=True,
+        )
+        patchy = fractal_noise(
+            shape, origin, (size[0] * 1.7, size[1] * 1.7), octaves=2, phase=phase,
+            seed=seed + 17 + number,
+        )  # fmt: skip
+        tone -= weight * veins ** np.float32(sharp) * np.clip((patchy - 0.28) * 2.4, 0, 1)
+    return np.asarray(tone, np.float32)
+
+
+def plaster(
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+) -> Array:
+    """Dry plaster: broad unevenness, strokes of the trowel, pits: (H, W), 0..1."""
+    broad = fractal_noise(
+        shape, origin, (size[0] * 3, size[1] * 3), octaves=octaves, phase=phase, seed=seed
+    )
+    strokes = fractal_noise(
+        shape, origin, (size[0] * 2.2, size[1] * 0.35), octaves=3, phase=phase, seed=seed + 3
+    )
+    fine = fractal_noise(
+        shape, origin, (size[0] * 0.22, size[1] * 0.22), octaves=2, phase=phase, seed=seed + 5
+    )
+    pits = fractal_noise(
+        shape, origin, (size[0] * 0.5, size[1] * 0.5), octaves=2, phase=phase, seed=seed + 9
+    )
+    tone = 0.62 + 0.35 * (broad - 0.5) + 0.28 * (strokes - 0.5) + 0.22 * (fine - 0.5)
+    tone -= 0.55 * np.clip((pits - 0.72) * 5, 0, 1)
+    return np.asarray(tone, np.float32)
+
+
+def cells(shape: tuple[int, int], origin: Pair, size: Pair, noise: Array, corner: Pair) -> Array:
+    """Noise in flat cells of `size` pixels, their edges antialiased: (H, W).
+
+    `noise` has one value for each cell, from the cell `corner` (column, row) on. Cells smaller
+    than two pixels fade to middle grey.
+    """
+    across = _steps(shape[1], origin[0], size[0]) - np.float32(corner[0])
+    down = _steps(shape[0], origin[1], size[1]) - np.float32(corner[1])
+    maps = np.meshgrid(across.astype(np.float32), down.astype(np.float32))
+    tone = cv2.remap(noise, maps[0], maps[1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    shown = np.float32(np.clip(min(size) - 1, 0, 1))
+    return np.asarray(0.5 + (tone - 0.5) * shown, np.float32)
+
+
+def _steps(count: int, origin: float, size: float) -> Array:
+    """Cell places that rest in each cell and pass to the next within a pixel."""
+    place = (np.arange(count, dtype=np.float64) + origin + 0.5) / size - 0.5
+    whole = np.floor(place)
+    share = np.clip((place - whole - 0.5) * size + 0.5, 0, 1)
+    return np.asarray(whole + share, np.float32)

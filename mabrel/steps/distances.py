@@ -1,0 +1,20 @@
+"""Shapes from signed distances."""
+
+import numpy as np
+
+from mabrel.field import signed_distance
+from mabrel.steps.piece import Array
+
+
+def covered(distance: Array) -> Array:
+    """Coverage of all that lies within, antialiased."""
+    return np.asarray(np.clip(np.float32(0.5) - distance, 0, 1), np.float32)
+
+
+def rounded(distance: Array, by: float) -> Array:
+    """Grown by that much and shrunk again, which rounds inner corners; below 0 shrunk and grown
+    again, which rounds outer ones."""
+    if abs(by) < 0.05:
+        return distance
+    moved = signed_distance(covered(distance - np.float32(by)))
+    return np.asarray(moved + np.float32(by), np.float32)

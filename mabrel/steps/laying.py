@@ -1,0 +1,81 @@
+"""A picture laid over a piece: fitted, covering, tiled."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from mabrel.source import Image, resampled
+from mabrel.steps.piece import Array, Piece
+
+Fit = Literal["stretch", "fit", "cover", "tile", "mirror"]
+
+
+@dataclass(frozen=True)
+class Lay:
+    """How a picture lies over the lettering's box. Lengths are in render pixels.
+
+    `size` is the width of one tile; `shift` moves the picture, `scale` enlarges it and `turn`
+    (degrees) turns it about the box's middle.
+    """
+
+    fit: Fit
+    size: float = 300.0
+    shift: tuple[float, float] = (0.0, 0.0)
+    scale: float = 1.0
+    turn: float = 0.0
+
+
+def laid(piece: Piece, image: Image, lay: Lay) -> Array:
+    """The picture over the piece's region, (H, W, 4) premultiplied.
+
+    It is first brought to the size at which it is shown, by means over areas, so that it neither
+    flickers nor frays when it is small. Stretched, fitting or covering it is carried on beyond
+    its edges by mirroring; "fit" leaves what lies beyond empty.
+    """
+    left, top, right, bottom = piece.box
+    width, height = max(right - left, 1.0), max(bottom - top, 1.0)
+    across, down = _shown_size(image, lay, width, height)
+    shown = resampled(image.pixels, across, down)
+    x = np.arange(piece.region.width, dtype=np.float32) + np.float32(piece.region.left + 0.5)
+    y = np.arange(piece.region.height, dtype=np.float32) + np.float32(piece.region.top + 0.5)
+    x, y = x - (left + right) / 2 - lay.shift[0], y - (top + bottom) / 2 - lay.shift[1]
+    turn = math.radians(lay.turn)
+    u = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
+    v = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
+    # In shares of one picture; its middle lies on the box's middle.
+    u, v = u / across + 0.5, v / down + 0.5
+    rows, columns = shown.shape[:2]
+    if lay.fit == "tile":
+        return _looked_up(_wrapped(shown), np.mod(u, 1) * columns + 1, np.mod(v, 1) * rows + 1)
+    if lay.fit == "fit":
+        return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u * columns + 1, v * rows + 1)
+    mirrored_u, mirrored_v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
+    wide = _wrapped(shown, cv2.BORDER_REFLECT)
+    return _looked_up(wide, mirrored_u * columns + 1, mirrored_v * rows + 1)
+
+
+def _shown_size(image: Image, lay: Lay, width: float, height: float) -> tuple[float, float]:
+    if lay.fit == "stretch":
+        across, down = width, height
+    elif lay.fit in ("tile", "mirror"):
+        across, down = lay.size, lay.size * image.height / image.width
+    else:
+        ratios = (width / image.width, height / image.height)
+        ratio = min(ratios) if lay.fit == "fit" else max(ratios)
+        across, down = image.width * ratio, image.height * ratio
+    return max(across * lay.scale, 1.0), max(down * lay.scale, 1.0)
+
+
+def _wrapped(shown: Array, border: int = cv2.BORDER_WRAP) -> Array:
+    """With one pixel more on each side, from the other side or mirrored."""
+    return np.asarray(cv2.copyMakeBorder(shown, 1, 1, 1, 1, border), np.float32)
+
+
+def _looked_up(wide: Array, u: Array, v: Array) -> Array:
+    """At pixel places measured from the array's corner."""
+    maps = (u.astype(np.float32) - np.float32(0.5), v.astype(np.float32) - np.float32(0.5))
+    looked = cv2.remap(wide, *maps, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+    return np.asarray(looked, np.float32)

@@ -1,0 +1,45 @@
+"""Relief from the brightness of a picture or of the surface."""
+
+from typing import Literal
+
+import numpy as np
+
+from mabrel.colour import brightness
+from mabrel.field import gaussian_blur
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.laying import Fit, Lay, laid
+from mabrel.steps.piece import Array, Piece
+from mabrel.title import kinds
+
+
+class Emboss(StepSettings):
+    source: Literal["picture", "surface"] = kinds.choice(
+        "picture", "A picture or layer, or the brightness of the face as it is."
+    )
+    picture: kinds.FileOrLayer = kinds.image(
+        "shipped/planks.jpg", "A picture, or a layer.", when={"source": "picture"}
+    )
+    fit: Fit = kinds.choice("cover", "How it lies over the lettering.", when={"source": "picture"})
+    size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
+    amount: float = kinds.length(7, -400, 400, "How far white rises above black.")
+    soften: float = kinds.length(1.5, 0, 400, "Blurs it first.")
+
+
+@step("relief.emboss", "Emboss", reads=("height", "face"), writes=("height",))
+def emboss(piece: Piece, settings: Emboss, scene: Scene) -> Piece:
+    """Raise what is bright and lower what is dark, in a picture or in the surface itself."""
+    tone = _tone(piece, settings, scene)
+    rise = gaussian_blur(tone, settings.soften * scene.scale) - np.float32(0.5)
+    return piece.but(height=piece.height + rise * np.float32(settings.amount * scene.scale))
+
+
+def _tone(piece: Piece, settings: Emboss, scene: Scene) -> Array:
+    """(H, W), 0..1; what is transparent counts as middle grey, which neither rises nor sinks."""
+    if settings.source == "surface":
+        return np.clip(brightness(piece.face), 0, 1)
+    if not settings.picture:
+        return np.full(piece.matte.shape, 0.5, np.float32)
+    image = scene.image(settings.picture, max(piece.region.width, piece.region.height))
+    picture = laid(piece, image, Lay(settings.fit, settings.size * scene.scale))
+    tone = brightness(picture) + np.float32(0.5) * (1 - picture[..., 3])
+    return np.asarray(np.clip(tone, 0, 1), np.float32)

@@ -1,0 +1,68 @@
+"""The outline pushed aside by a picture's brightness."""
+
+import math
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from mabrel.colour import brightness
+from mabrel.field import gaussian_blur
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.laying import Lay, laid
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.warping import box_of
+from mabrel.title import kinds
+
+
+class Displace(StepSettings):
+    map: kinds.FileOrLayer = kinds.image("shipped/chart.png", "The picture that pushes.")
+    map_down: kinds.FileOrLayer = kinds.image("", "Another one for up and down; none is the same.")
+    fit: Literal["stretch", "cover", "tile", "mirror"] = kinds.choice(
+        "cover", "How the picture lies over the lettering."
+    )
+    size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
+    across: float = kinds.length(34, -2000, 2000, "How far white pushes to the right.")
+    down: float = kinds.length(14, -2000, 2000, "How far white pushes down.")
+    soften: float = kinds.length(4, 0, 400, "Blurs the picture first.")
+
+
+def _margin(settings: Displace, scene: Scene) -> Margin:
+    x = math.ceil(abs(settings.across) / 2 * scene.scale) + 2
+    y = math.ceil(abs(settings.down) / 2 * scene.scale) + 2
+    return Margin(x, y, x, y)
+
+
+@step(
+    "shape.displace", "Displace", reads=("matte", "face"), writes=("matte", "face"), margin=_margin
+)
+def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
+    """Push the letters apart by the brightness of a picture: torn, woven, under glass."""
+    x = _push(piece, settings, settings.map, scene) * np.float32(settings.across * scene.scale)
+    other = settings.map_down or settings.map
+    y = _push(piece, settings, other, scene) * np.float32(settings.down * scene.scale)
+    rows, columns = piece.matte.shape
+    from_x = np.arange(columns, dtype=np.float32)[None, :] - x
+    from_y = np.arange(rows, dtype=np.float32)[:, None] - y
+
+    def looked_up(array: Array, border: int) -> Array:
+        moved = cv2.remap(array, from_x, from_y, cv2.INTER_CUBIC, borderMode=border)
+        return np.asarray(moved, np.float32)
+
+    matte = np.clip(looked_up(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
+    return piece.but(
+        matte=matte,
+        face=looked_up(piece.face, cv2.BORDER_REPLICATE),
+        height=looked_up(piece.height, cv2.BORDER_CONSTANT),
+        box=box_of(None, matte, piece),
+    )
+
+
+def _push(piece: Piece, settings: Displace, name: str, scene: Scene) -> Array:
+    """−½ where the picture is black, ½ where it is white, as feDisplacementMap has it (Filter
+    Effects 1); 0 where it is transparent."""
+    lay = Lay(settings.fit, settings.size * scene.scale)
+    picture = laid(piece, scene.image(name, max(piece.region[2:])), lay)
+    push = brightness(picture) - np.float32(0.5) * picture[..., 3]
+    return gaussian_blur(np.clip(push, -0.5, 0.5), settings.soften * scene.scale)

@@ -1,0 +1,136 @@
+"""Ornaments joined to the letters, or cut out of them."""
+
+import math
+from typing import Literal
+
+import numpy as np
+
+from mabrel.field import ornaments
+from mabrel.field.fill import fill
+from mabrel.source.outlines import combined
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Lines, Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.warping import box_of
+from mabrel.title import kinds
+
+_REACH = 3.2  # of its size: the longest drop
+
+
+class Ornament(StepSettings):
+    form: Literal["drop", "splat", "star", "gear", "ring"] = kinds.choice(
+        "drop", "What is joined to the letters."
+    )
+    count: int = kinds.count(9, 1, 60, "How many.")
+    size: float = kinds.length(48, 1, 2000, "How large they are.")
+    points: int = kinds.count(5, 3, 40, "How many points, teeth or arms each has.")
+    twist: float = kinds.angle(0, -90, 90, "Turns their tips against their middle.")
+    place: Literal["edge", "field", "point"] = kinds.choice(
+        "edge", "Along the edge, all over the lettering, or around one place."
+    )
+    centre: tuple[float, float] = kinds.point(
+        (0, 0), "That place, from the layer's centre.", when={"place": "point"}
+    )
+    combine: Literal["join", "cut"] = kinds.choice("join", "Joined to the letters, or cut out.")
+    seed: int = kinds.seed(2, "Another draw of their places and sizes.")
+
+
+def _room(piece: Piece, settings: Ornament, scene: Scene) -> Margin:
+    if settings.combine == "cut":
+        return Margin()
+    reach = settings.size * scene.scale * _REACH + 3
+    if settings.place != "point":
+        return Margin(*[math.ceil(reach)] * 4)
+    x, y = (axis * scene.scale for axis in settings.centre)
+    region = piece.region
+    sides = (region.left - x, region.top - y, x - region.right, y - region.bottom)
+    return Margin(*(max(math.ceil(side + reach), 0) for side in sides))
+
+
+@step("shape.ornament", "Ornament", reads=("matte",), writes=("matte",), room=_room)
+def ornament(piece: Piece, settings: Ornament, scene: Scene) -> Piece:
+    """Join drops, splats, stars, gears or rings to the letters, or cut them out; they take the
+    same look."""
+    shapes = _shapes(piece, settings, scene)
+    cut = settings.combine == "cut"
+    lines = None if piece.outline is None else combined(piece.outline, shapes, cut)
+    if lines is not None:
+        matte = fill(lines, piece.region)
+        return piece.but(matte=matte, outline=lines, box=box_of(lines, matte, piece))
+    alone = combined(np.zeros((0, 4)), shapes, False)
+    cover = fill(np.zeros((0, 4)) if alone is None else alone, piece.region)
+    matte = piece.matte * (1 - cover) if cut else np.maximum(piece.matte, cover)
+    return piece.but(matte=matte, box=box_of(None, matte, piece))
+
+
+def _shapes(piece: Piece, settings: Ornament, scene: Scene) -> list[np.ndarray]:
+    draw = np.random.default_rng(settings.seed)
+    return [
+        _shape(settings, scene, draw) + place for place in _places(piece, settings, scene, draw)
+    ]
+
+
+def _shape(settings: Ornament, scene: Scene, draw: np.random.Generator) -> np.ndarray:
+    radius = settings.size * scene.scale * (1 if settings.count == 1 else draw.uniform(0.55, 1))
+    points, twist = settings.points, settings.twist
+    if settings.form == "splat":
+        return ornaments.splat(radius, points, twist, draw)
+    if settings.form == "drop":
+        return ornaments.drop(radius, points, twist, draw)
+    make = {"star": ornaments.star, "gear": ornaments.gear, "ring": ornaments.ring}[settings.form]
+    return make(radius, points, twist)
+
+
+def _places(
+    piece: Piece, settings: Ornament, scene: Scene, draw: np.random.Generator
+) -> list[tuple[float, float]]:
+    left, top, right, bottom = piece.box
+    if settings.place == "point":
+        x, y = (axis * scene.scale for axis in settings.centre)
+        spread = 0 if settings.count == 1 else settings.size * scene.scale
+        return [
+            (x + spread * draw.normal(), y + spread * draw.normal()) for _ in range(settings.count)
+        ]
+    if settings.place == "field":
+        return [
+            (draw.uniform(left, right), draw.uniform(top, bottom)) for _ in range(settings.count)
+        ]
+    return _along_the_edge(piece, settings, draw)
+
+
+def _along_the_edge(
+    piece: Piece, settings: Ornament, draw: np.random.Generator
+) -> list[tuple[float, float]]:
+    """Evenly over the edge, a little at random; drops hang from edges that face down."""
+    lines = _edge(piece)
+    if settings.form == "drop":
+        below = lines[:, 2] - lines[:, 0]
+        inside = below if _faces_down(lines, piece) else -below
+        length = np.hypot(below, lines[:, 3] - lines[:, 1])
+        lines = lines[(inside > 0.6 * length) & (length > 0)]
+    if not len(lines):
+        return []
+    along = np.cumsum(np.hypot(lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1]))
+    steps = (np.arange(settings.count) + draw.uniform(0.15, 0.85, settings.count)) / settings.count
+    found = np.searchsorted(along, steps * along[-1]).clip(0, len(lines) - 1)
+    middle = (lines[found, :2] + lines[found, 2:]) / 2
+    sunk = 1.5 if settings.form == "drop" else 0.0  # so that it overlaps what it runs out of
+    return [(float(x), float(y) - sunk) for x, y in middle]
+
+
+def _faces_down(lines: Lines, piece: Piece) -> bool:
+    """Whether lines to the right have the ink above them: the lowest one tells."""
+    flat = np.abs(lines[:, 2] - lines[:, 0]) > np.abs(lines[:, 3] - lines[:, 1])
+    low = np.where(flat, lines[:, 1] + lines[:, 3], -np.inf).argmax()
+    return bool(lines[low, 2] > lines[low, 0])
+
+
+def _edge(piece: Piece) -> Lines:
+    """Short lines along the edge: the outline's own, or level lines of the matte."""
+    if piece.outline is not None:
+        return piece.outline
+    inside = piece.matte > 0.5
+    y, x = np.nonzero(inside[:-1] & ~inside[1:])
+    across = x + piece.region.left
+    down = y + 1.0 + piece.region.top
+    return np.stack([across, down, across + 1.0, down], axis=1)

@@ -1,0 +1,49 @@
+"""Outlines that tremble."""
+
+import math
+
+import numpy as np
+
+from mabrel.field.fractal import noise_at
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.warping import Map, undone, warped
+from mabrel.title import kinds
+
+
+class Wobble(StepSettings):
+    amount: float = kinds.length(5, 0, 400, "How far the edge is pushed aside.")
+    size: float = kinds.length(44, 2, 4000, "How long its waves are.")
+    phase: float = kinds.number(0.0, -1000, 1000, "Lets it tremble.")
+    seed: int = kinds.seed(3, "Another draw of the same trembling.")
+
+
+def _margin(settings: Wobble, scene: Scene) -> Margin:
+    room = math.ceil(_reach(settings, scene)) + 2
+    return Margin(room, room, room, room)
+
+
+def _reach(settings: Wobble, scene: Scene) -> float:
+    """Never so far that the outline would cross itself."""
+    return min(settings.amount, settings.size * 0.3) * scene.scale
+
+
+@step("shape.wobble", "Wobble", reads=("matte", "face"), writes=("matte", "face"), margin=_margin)
+def wobble(piece: Piece, settings: Wobble, scene: Scene) -> Piece:
+    """Push the edge aside by smooth noise: hand-cut, melted, under water."""
+    forward = _map(settings, scene)
+    return warped(piece, forward, undone(forward))
+
+
+def _map(settings: Wobble, scene: Scene) -> Map:
+    size = max(settings.size * scene.scale, 0.5)
+    reach = _reach(settings, scene)
+
+    def forward(x: np.ndarray, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        u, v = x / size, y / size
+        across = noise_at(u, v, settings.phase, settings.seed)
+        down = noise_at(u, v, settings.phase, settings.seed + 101)
+        return x + across * reach, y + down * reach
+
+    return forward

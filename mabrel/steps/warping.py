@@ -1,0 +1,131 @@
+"""Moving a shape's points: outlines are moved and filled anew, so edges stay exact."""
+
+import math
+from collections.abc import Callable
+
+import cv2
+import numpy as np
+
+from mabrel.field.fill import fill
+from mabrel.steps.piece import Array, Lines, Piece
+from mabrel.steps.region import Margin
+
+Points = np.ndarray
+Map = Callable[[Points, Points], tuple[Points, Points]]
+"""Places (x, y) in pixels from the layer's centre to other places."""
+
+_FINE = 1.5  # pixels: lines are parted until none is longer before they are bent
+
+
+def warped(piece: Piece, forward: Map, inverse: Map) -> Piece:
+    """Every point of the shape at `forward` of its place; `inverse` leads back.
+
+    What an outline knows is moved exactly; a face, a relief and a matte without an outline are
+    looked up. The piece must have the room already.
+    """
+    x, y = _centres(piece)
+    back_x, back_y = inverse(x, y)
+    maps = (
+        (back_x - piece.region.left - 0.5).astype(np.float32),
+        (back_y - piece.region.top - 0.5).astype(np.float32),
+    )
+
+    def looked_up(array: Array, border: int) -> Array:
+        moved = cv2.remap(array, *maps, cv2.INTER_CUBIC, borderMode=border)
+        return np.asarray(moved, np.float32)
+
+    outline = None if piece.outline is None else _moved(piece.outline, forward)
+    if outline is None:
+        matte = np.clip(looked_up(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
+    else:
+        matte = fill(outline, piece.region)
+    changes: dict[str, object] = {"matte": np.asarray(matte, np.float32), "outline": outline}
+    if not _uniform(piece.face):
+        changes["face"] = looked_up(piece.face, cv2.BORDER_REPLICATE)
+    if piece.height.any():
+        changes["height"] = looked_up(piece.height, cv2.BORDER_CONSTANT)
+    for name in ("behind", "front", "body", "added"):
+        array = getattr(piece, name)
+        if array is not None:
+            changes[name] = looked_up(array, cv2.BORDER_CONSTANT)
+    return piece.but(**changes, box=box_of(outline, matte, piece))
+
+
+def undone(forward: Map, turns: int = 12) -> Map:
+    """The inverse of a map that moves every place a little, by fixed-point iteration."""
+
+    def inverse(x: Points, y: Points) -> tuple[Points, Points]:
+        at_x, at_y = x, y
+        for _ in range(turns):
+            to_x, to_y = forward(at_x, at_y)
+            at_x, at_y = at_x + (x - to_x), at_y + (y - to_y)
+        return at_x, at_y
+
+    return inverse
+
+
+def room_for(piece_box: tuple[float, float, float, float], forward: Map) -> Margin:
+    """How far a map moves the border of a box outwards, on each side."""
+    left, top, right, bottom = piece_box
+    share = np.linspace(0, 1, 65)
+    x = np.concatenate(
+        [left + (right - left) * share] * 2 + [np.full(65, left), np.full(65, right)]
+    )
+    y = np.concatenate([np.full(65, top), np.full(65, bottom)] + [top + (bottom - top) * share] * 2)
+    to_x, to_y = forward(x, y)
+    return Margin(
+        max(math.ceil(left - to_x.min()), 0) + 3,
+        max(math.ceil(top - to_y.min()), 0) + 3,
+        max(math.ceil(to_x.max() - right), 0) + 3,
+        max(math.ceil(to_y.max() - bottom), 0) + 3,
+    )
+
+
+def box_of(outline: Lines | None, matte: Array, piece: Piece) -> tuple[float, float, float, float]:
+    """Left, top, right, bottom of a shape; that of the piece where there is none."""
+    if outline is not None and len(outline):
+        x, y = outline[:, 0], outline[:, 1]
+        return float(x.min()), float(y.min()), float(x.max()), float(y.max())
+    rows = np.flatnonzero((matte > 0.5).any(axis=1))
+    columns = np.flatnonzero((matte > 0.5).any(axis=0))
+    if not len(rows):
+        return piece.box
+    left, top = piece.region.left, piece.region.top
+    return (
+        float(left + columns[0]),
+        float(top + rows[0]),
+        float(left + columns[-1] + 1),
+        float(top + rows[-1] + 1),
+    )
+
+
+def _centres(piece: Piece) -> tuple[Points, Points]:
+    x = np.arange(piece.region.width, dtype=np.float64) + (piece.region.left + 0.5)
+    y = np.arange(piece.region.height, dtype=np.float64) + (piece.region.top + 0.5)
+    across, down = np.meshgrid(x, y)
+    return across, down
+
+
+def _moved(lines: Lines, forward: Map) -> Lines:
+    fine = _parted(lines)
+    x1, y1 = forward(fine[:, 0], fine[:, 1])
+    x2, y2 = forward(fine[:, 2], fine[:, 3])
+    return np.stack([x1, y1, x2, y2], axis=1)
+
+
+def _parted(lines: Lines) -> Lines:
+    """Long lines as several short ones, end to end."""
+    length = np.hypot(lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1])
+    counts = np.maximum(np.ceil(length / _FINE).astype(int), 1)
+    which = np.repeat(np.arange(len(lines)), counts)
+    first = np.repeat(np.cumsum(counts) - counts, counts)
+    number = np.arange(len(which)) - first
+    start, step = lines[which, :2], lines[which, 2:] - lines[which, :2]
+    parts = counts[which, None]
+    return np.hstack([start + step * number[:, None] / parts,
+                      start + step * (number[:, None] + 1) / parts])  # fmt: skip
+
+
+def _uniform(face: Array) -> bool:
+    """Whether it is one colour all over: then there is nothing to move."""
+    return bool((face == face[:1, :1]).all())
