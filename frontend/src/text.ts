@@ -91,6 +91,9 @@ export const text = {
     backward: "Backward",
     more: (name: string) => `More for ${name}`,
     used: (name: string, by: string) => `${name} is used by ${by}.`,
+    addPoint: "Light at a place",
+    addSpot: "Spotlight",
+    addDistant: "Parallel light",
     cutLine: "Where the section is cut",
     gnomon: "Key light: drag the tip of the shadow",
     gnomonBase: "Move the post",
@@ -102,6 +105,12 @@ export const text = {
     words: "Words",
     size: "Size",
     sizeHelp: "The look's lengths follow.",
+  },
+  spots: {
+    colour: (number: number) => `Spot ${number}`,
+    place: (number: number) => `Spot ${number}, %`,
+    remove: (number: number) => `Remove spot ${number}`,
+    add: "Add a spot",
   },
   choices: { srgb: "sRGB", oklab: "OKLab" } as Record<string, string>,
   taps: {
@@ -134,6 +143,8 @@ export const text = {
     placed: { x: "Across", y: "Down", z: "Forward", turn_x: "Tilt", turn_y: "Swing", turn_z: "Turn" },
   },
   light: { azimuth: "Azimuth", elevation: "Elevation", strength: "Strength", colour: "Colour" },
+    places: { x: "x", y: "y", z: "z", to_x: "Aim x", to_y: "Aim y", to_z: "Aim z" },
+    cone: "Cone",
   stops: {
     stop: (n: number, all: number) => `Stop ${n} of ${all}`,
     place: "Place",

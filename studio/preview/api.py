@@ -18,12 +18,12 @@ from mabrel.colour import MODES
 from mabrel.export import png_bytes
 from mabrel.reading import closeup_window, cut, strip_window, tones_before
 from mabrel.render import TAPS, Cancel, Renderer
-from mabrel.source import LetteringStyle, outline_text, svg_path
+from mabrel.source import LetteringStyle, outline_text, shipped_pictures, svg_path
 from mabrel.steps import STAGES
 from mabrel.title import TitleError
 from studio.errors import Fault
 from studio.preview.desk import Superseded, Urgency, desk
-from studio.titles.documents import Document
+from studio.titles.documents import Document, own_pictures
 from studio.titles.finishes import finish_or_error
 from studio.titles.models import Title
 
@@ -67,6 +67,7 @@ class Catalogue(Schema):
     stages: list[str]
     steps: list[StepEntry]
     fonts: list[FontEntry]
+    pictures: list[str]
     blend_modes: list[str]
     taps: list[str]
 
@@ -167,6 +168,7 @@ def get_catalogue(request: HttpRequest) -> dict[str, Any]:
         "stages": list(STAGES),
         "steps": catalogue(),
         "fonts": fonts,
+        "pictures": [*shipped_pictures(), *own_pictures()],
         "blend_modes": list(MODES),
         "taps": list(TAPS),
     }

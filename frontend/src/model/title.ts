@@ -6,7 +6,8 @@ export type Title = Schemas["Title"];
 export type Layer = Title["layers"][number];
 export type Lettering = Schemas["Lettering"];
 export type Step = Schemas["Step"];
-export type Light = Schemas["DistantLight"];
+export type Light = Title["lights"][number];
+export type DistantLight = Schemas["DistantLight"];
 export type StepEntry = Schemas["StepEntry"];
 export type StepSetting = Schemas["StepSetting"];
 export type FontEntry = Schemas["FontEntry"];
@@ -15,6 +16,11 @@ export interface Stop {
   place: number;
   colour: string;
   midpoint: number;
+}
+export interface Spot {
+  x: number;
+  y: number;
+  colour: string;
 }
 export type CurvePoint = [number, number];
 
@@ -59,10 +65,10 @@ export function withBuild(title: Title, layer: string, build: Step[]): Title {
   return withLayer(title, layer, (each) => ({ ...each, build }));
 }
 
-export function withLight(title: Title, id: string, change: Partial<Light>): Title {
+export function withLight(title: Title, id: string, change: object): Title {
   return {
     ...title,
-    lights: title.lights.map((light) => (light.id === id ? { ...light, ...change } : light)),
+    lights: title.lights.map((light) => (light.id === id ? ({ ...light, ...change } as Light) : light)),
   };
 }
 
@@ -70,11 +76,11 @@ export function settingOf(step: Step, setting: StepSetting): unknown {
   return step.settings[setting.name] ?? setting.default;
 }
 
-/** Whether a setting counts beside the others' values. */
+/** Whether a setting counts beside the others' values; several are parted by bars. */
 export function counts(step: Step, entry: StepEntry, setting: StepSetting): boolean {
   return Object.entries(setting.when ?? {}).every(([name, value]) => {
     const other = entry.settings.find((each) => each.name === name);
-    return !other || settingOf(step, other) === value;
+    return !other || value.split("|").includes(String(settingOf(step, other)));
   });
 }
 

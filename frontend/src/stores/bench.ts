@@ -7,7 +7,10 @@ import {
   type Layer, type Step, type Title,
 } from "@/model/title";
 import { text } from "@/text";
+import { usersOfStep } from "@/model/references";
+import { useCatalogue } from "./catalogue";
 import { useHistory } from "./history";
+import { useNotices } from "./notices";
 import { useSaving } from "./saving";
 
 export const useBench = defineStore("bench", () => {
@@ -18,6 +21,8 @@ export const useBench = defineStore("bench", () => {
   const layerId = ref("");
   const stepId = ref<string | null>(null);
   const dragging = ref(false);
+  const catalogue = useCatalogue();
+  const notices = useNotices();
 
   const title = computed(() => history.now.value as Title);
   const layer = computed<Layer | undefined>(
@@ -105,6 +110,9 @@ export const useBench = defineStore("bench", () => {
     endGesture();
   }
 
+  function labelOf(each: Step): string {
+    return catalogue.entry(each.step)?.label ?? each.step;
+  }
   function addStep(kind: string, at: number): void {
     if (!layer.value) return;
     const added: Step = { id: newId(), step: kind, on: true, strength: 1, where: null, settings: {} };
@@ -126,6 +134,11 @@ export const useBench = defineStore("bench", () => {
     const build = layer.value?.build ?? [];
     const at = build.findIndex((each) => each.id === id);
     if (!layer.value || at < 0) return;
+    const users = usersOfStep(build, id, catalogue.entry);
+    if (users.length) {
+      notices.fault(text.bench.used(labelOf(build[at]!), users.map(labelOf).join(", ")));
+      return;
+    }
     const left = build.filter((each) => each.id !== id);
     change(withBuild(title.value, layer.value.id, left));
     stepId.value = (left[at] ?? left[at - 1])?.id ?? null;

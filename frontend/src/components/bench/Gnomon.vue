@@ -14,7 +14,11 @@ const POST = 34;
 const LONGEST = 170;
 
 const foot = ref({ x: 0.855, y: 0.86 }); // shares of the pane
-const light = computed(() => bench.title.lights[0]);
+// A light that stands at a place has no one direction to set.
+const light = computed(() => {
+  const key = bench.title.lights[0];
+  return key?.kind === "distant" ? key : undefined;
+});
 const direction = computed(() => ({
   azimuth: numberOf(light.value?.azimuth),
   elevation: numberOf(light.value?.elevation),

@@ -7,12 +7,15 @@ import {
 import { computed, ref } from "vue";
 import KeepFinishDialog from "./KeepFinishDialog.vue";
 import { moved, newId, type Layer } from "@/model/title";
+import { usersOfLayer, withNewIds } from "@/model/references";
 import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 defineProps<{ pictures: Map<string, string> }>();
 const bench = useBench();
+const catalogue = useCatalogue();
 const notices = useNotices();
 const renaming = ref<string | null>(null);
 const keeping = ref<string | null>(null);
@@ -27,12 +30,12 @@ function move(layer: Layer, by: number) {
   const to = Math.min(Math.max(from + by, 0), layers.length - 1);
   if (from !== to) bench.change({ ...bench.title, layers: moved(layers, from, to) });
 }
-function add(kind: Layer["kind"]) {
+function add(kind: "lettering" | "backdrop" | "wash") {
   const common = {
     id: newId(), visible: true, blend: "normal" as const, opacity: 1, matte_from: null, build: [],
   };
   const placement = { x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 };
-  const made: Record<Layer["kind"], object> = {
+  const made = {
     lettering: {
       ...common, kind, name: text.bench.newWord, face_opacity: 1, placement,
       source: {
@@ -43,7 +46,7 @@ function add(kind: Layer["kind"]) {
     backdrop: { ...common, kind, name: text.bench.addBackdrop, source: { colour: "#5a6468" } },
     wash: { ...common, kind, name: text.bench.wash },
   };
-  const layer = made[kind] as Layer;
+  const layer = made[kind] as unknown as Layer;
   const layers = kind === "backdrop" ? [layer, ...bench.title.layers] : [...bench.title.layers, layer];
   bench.change({ ...bench.title, layers });
   bench.select(layer.id, null);
@@ -51,7 +54,7 @@ function add(kind: Layer["kind"]) {
 function duplicate(layer: Layer) {
   const copy = {
     ...layer, id: newId(), name: `${layer.name} copy`.slice(0, 200),
-    build: layer.build.map((step) => ({ ...step, id: newId() })),
+    build: withNewIds(layer.build, newId),
   };
   const at = bench.title.layers.indexOf(layer) + 1;
   const layers = [...bench.title.layers];
@@ -60,7 +63,7 @@ function duplicate(layer: Layer) {
   bench.select(copy.id, copy.build[0]?.id ?? null);
 }
 function remove(layer: Layer) {
-  const users = bench.title.layers.filter((each) => each.matte_from === layer.id);
+  const users = usersOfLayer(bench.title, layer.id, catalogue.entry);
   if (users.length) {
     notices.fault(text.bench.used(layer.name, users.map((each) => each.name).join(", ")));
     return;

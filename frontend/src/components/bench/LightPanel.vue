@@ -3,22 +3,41 @@
 import { mdiClose, mdiPlus } from "@mdi/js";
 import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
+import { usersOfLight } from "@/model/references";
 import { constant, newId, numberOf, withLight, type Light } from "@/model/title";
 import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 const bench = useBench();
+const catalogue = useCatalogue();
+const notices = useNotices();
 
-function set(light: Light, changes: Partial<Light>, name: string) {
+function set(light: Light, changes: object, name: string) {
   bench.change(withLight(bench.title, light.id, changes), `${light.id}.${name}`);
 }
-function add() {
-  const light: Light = {
-    kind: "distant", id: newId(), name: text.bench.fillLight, azimuth: 20, elevation: 30, colour: "#8fb4ff", strength: 0.5,
+const SIDES = ["x", "y", "z"] as const;
+const AIM = ["to_x", "to_y", "to_z"] as const;
+
+function add(kind: Light["kind"]) {
+  const common = { id: newId(), name: text.bench.fillLight, colour: "#8fb4ff", strength: 0.5 };
+  const place = { x: 500, y: -300, z: 350 };
+  const lights: Record<Light["kind"], object> = {
+    distant: { ...common, kind, azimuth: 20, elevation: 30 },
+    point: { ...common, kind, ...place },
+    spot: { ...common, kind, ...place, to_x: 0, to_y: 0, to_z: 0, cone: 35, tightness: 1 },
   };
+  const light = lights[kind] as Light;
   bench.change({ ...bench.title, lights: [...bench.title.lights, light] });
 }
 function remove(light: Light) {
+  const users = usersOfLight(bench.title, light.id, catalogue.entry);
+  if (users.length) {
+    const names = users.map((step) => catalogue.entry(step.step)?.label ?? step.step);
+    notices.fault(text.bench.used(light.name, names.join(", ")));
+    return;
+  }
   bench.change({ ...bench.title, lights: bench.title.lights.filter((each) => each.id !== light.id) });
 }
 </script>
@@ -27,7 +46,16 @@ function remove(light: Light) {
   <section :aria-label="text.bench.light">
     <header>
       <h2>{{ text.bench.light }}</h2>
-      <v-btn :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLight" @click="add" />
+      <v-menu>
+        <template #activator="{ props: activator }">
+          <v-btn v-bind="activator" :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLight" />
+        </template>
+        <v-list>
+          <v-list-item :title="text.bench.addDistant" @click="add('distant')" />
+          <v-list-item :title="text.bench.addPoint" @click="add('point')" />
+          <v-list-item :title="text.bench.addSpot" @click="add('spot')" />
+        </v-list>
+      </v-menu>
     </header>
     <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
     <div v-for="light in bench.title.lights" :key="light.id" class="light">
@@ -41,7 +69,34 @@ function remove(light: Light) {
           @click="remove(light)"
         />
       </header>
+      <template v-if="light.kind !== 'distant'">
+        <NumberField
+          v-for="side in light.kind === 'spot' ? [...SIDES, ...AIM] : SIDES"
+          :key="side"
+          :label="text.light.places[side]"
+          :model-value="numberOf(light[side as 'x'])"
+          :low="-100000"
+          :high="100000"
+          :usual="[-1500, 1500]"
+          unit="px"
+          @update:model-value="set(light, { [side]: $event }, side)"
+          @start="bench.dragging = true"
+          @done="bench.endGesture()"
+        />
+      </template>
       <NumberField
+        v-if="light.kind === 'spot'"
+        :label="text.light.cone"
+        :model-value="numberOf(light.cone)"
+        :low="1"
+        :high="90"
+        unit="°"
+        @update:model-value="set(light, { cone: $event }, 'cone')"
+        @start="bench.dragging = true"
+        @done="bench.endGesture()"
+      />
+      <NumberField
+        v-if="light.kind === 'distant'"
         :label="text.light.azimuth"
         :model-value="numberOf(light.azimuth)"
         :low="-3600"
@@ -53,6 +108,7 @@ function remove(light: Light) {
         @done="bench.endGesture()"
       />
       <NumberField
+        v-if="light.kind === 'distant'"
         :label="text.light.elevation"
         :model-value="numberOf(light.elevation)"
         :low="-90"
@@ -62,7 +118,7 @@ function remove(light: Light) {
         @start="bench.dragging = true"
         @done="bench.endGesture()"
       />
-      <p v-if="numberOf(light.elevation) <= 0" class="behind" role="status">{{ text.bench.behind }}</p>
+      <p v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind" role="status">{{ text.bench.behind }}</p>
       <NumberField
         :label="text.light.strength"
         :model-value="numberOf(light.strength, 1)"

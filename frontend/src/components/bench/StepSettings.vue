@@ -5,7 +5,8 @@ import { api, session } from "@/api/client";
 import SettingField from "@/components/fields/SettingField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import { useLatest } from "@/composables/useLatest";
-import { counts, numberOf, settingOf } from "@/model/title";
+import { choicesFor, type Choice } from "@/model/references";
+import { counts, numberOf, settingOf, type StepSetting } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
@@ -54,6 +55,10 @@ function beside(name: string): number {
   const other = entry.value?.settings.find((each) => each.name === name);
   return other ? numberOf(settingOf(step.value, other)) : 0;
 }
+function choices(setting: StepSetting): Choice[] {
+  const pictures = catalogue.all?.pictures ?? [];
+  return choicesFor(setting, step.value, bench.layer!, bench.title, pictures, catalogue.entry);
+}
 function start() {
   bench.dragging = true;
 }
@@ -75,6 +80,7 @@ function change(name: string, value: unknown) {
       :pointer="readsTones ? pointer : null"
       :slide="beside('slide')"
       :repeats="beside('repeats') || 1"
+      :references="choices(setting)"
       @change="change(setting.name, $event)"
       @start="start"
       @done="bench.endGesture()"

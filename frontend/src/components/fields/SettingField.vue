@@ -1,13 +1,16 @@
 <script setup lang="ts">
 // The control for one setting, by its kind in the catalogue.
 import { computed } from "vue";
-import { constant, isVarying, type CurvePoint, type Stop, type StepSetting } from "@/model/title";
+import type { Choice } from "@/model/references";
+import { constant, isVarying, type CurvePoint, type Spot, type Stop, type StepSetting } from "@/model/title";
 import { text } from "@/text";
 import ChoiceField from "./ChoiceField.vue";
 import ColourField from "./ColourField.vue";
 import CurveField from "./CurveField.vue";
 import NumberField from "./NumberField.vue";
 import PointField from "./PointField.vue";
+import ReferenceField from "./ReferenceField.vue";
+import SpotsField from "./SpotsField.vue";
 import StopsField from "./StopsField.vue";
 
 const props = defineProps<{
@@ -17,6 +20,7 @@ const props = defineProps<{
   pointer?: number | null;
   slide?: number;
   repeats?: number;
+  references?: Choice[];
 }>();
 const emit = defineEmits<{ change: [value: unknown]; done: []; start: [] }>();
 
@@ -88,6 +92,20 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     v-else-if="setting.kind === 'curve'"
     v-bind="common"
     :model-value="(plain as CurvePoint[])"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <ReferenceField
+    v-else-if="['image', 'step', 'light'].includes(setting.kind)"
+    v-bind="common"
+    :model-value="String(plain)"
+    :choices="references ?? []"
+    @update:model-value="emit('change', $event)"
+    @done="emit('done')"
+  />
+  <SpotsField
+    v-else-if="setting.kind === 'spots'"
+    :model-value="(plain as Spot[])"
     @update:model-value="emit('change', $event)"
     @done="emit('done')"
   />
