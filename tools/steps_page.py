@@ -51,8 +51,13 @@ def described(entry: dict) -> list[str]:
 
 def shown(default: object) -> str:
     if isinstance(default, list) and default and isinstance(default[0], dict):
-        return ", ".join(f"{stop['colour']} at {stop['place']:g}" for stop in default)
+        return ", ".join(f"{each['colour']} at {place(each)}" for each in default)
     return str(default)
+
+
+def place(each: dict) -> str:
+    """Of a stop or a colour spot."""
+    return f"{each['place']:g}" if "place" in each else f"{each['x']:g}, {each['y']:g}"
 
 
 def build_for(step: str) -> list[dict]:
@@ -71,14 +76,14 @@ def build_for(step: str) -> list[dict]:
 def picture(renderer: Renderer, step: str) -> None:
     word = {
         "kind": "lettering",
-        "source": {"text": "KELP", "size": 110},
-        "placement": {"y": -8},
+        "source": {"text": "KELP", "size": 330},
+        "placement": {"y": -24},
         "build": build_for(step),
     }
     ground = {"kind": "backdrop", "source": {"colour": "#7c868a"}}
-    frame = {"width": 340, "height": 140}
+    frame = {"width": 1020, "height": 420}
     title = parse_title({"mabrel": 1, "frame": frame, "layers": [ground, word]})
-    pixels = renderer.render(title).to_uint8()
+    pixels = renderer.render(title, scale=1 / 3).to_uint8()
     cv2.imwrite(str(PICTURES / f"{step}.png"), cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGR))
 
 

@@ -142,9 +142,14 @@ export const text = {
     scale: "Scale",
     placed: { x: "Across", y: "Down", z: "Forward", turn_x: "Tilt", turn_y: "Swing", turn_z: "Turn" },
   },
-  light: { azimuth: "Azimuth", elevation: "Elevation", strength: "Strength", colour: "Colour" },
+  light: {
+    azimuth: "Azimuth",
+    elevation: "Elevation",
+    strength: "Strength",
+    colour: "Colour",
     places: { x: "x", y: "y", z: "z", to_x: "Aim x", to_y: "Aim y", to_z: "Aim z" },
     cone: "Cone",
+  },
   stops: {
     stop: (n: number, all: number) => `Stop ${n} of ${all}`,
     place: "Place",

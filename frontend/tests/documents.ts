@@ -14,6 +14,7 @@ export function title(): Title {
     lights: [
       { kind: "distant", id: "key", name: "Key", azimuth: 225, elevation: 45, colour: "#ffffff", strength: 1 },
     ],
+    rig: { turn: 0, raised: 0, strength: 1 },
     camera: { distance: 2000, pan: 0, lift: 0 },
     layers: [
       { ...common, kind: "backdrop", id: "ground", name: "Ground", source: { colour: "#333333" }, build: [] },
@@ -24,7 +25,7 @@ export function title(): Title {
         name: "KELP",
         face_opacity: 1,
         source: {
-          text: "KELP", font: "Titan One", style: "", size: 60, letter_spacing: 0, line_spacing: 1, align: "centre",
+          text: "KELP", font: "Titan One", style: "", axes: {}, size: 60, letter_spacing: 0, line_spacing: 1, align: "centre",
         },
         placement: { x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 },
         build: [

@@ -112,46 +112,66 @@ def cut_from_screen(
     """All of a picture (H, W, 4, premultiplied) that doesn't stand before a screen of `colour`.
 
     Colour difference: what a pixel has of the screen's hue (its colour without grey, along that
-    of the screen, less what points aside) is the share of screen in it, as Vlahos' G − max(R, B)
-    is for green (US patent 3,595,987, 1971), here for any hue. The screen is then subtracted,
-    so that half-covered hair keeps its own colour, and `spill` takes away what hue of the screen
-    is left. `tolerance` counts as screen what is that close to it, `softness` how far from it the
-    matte still fades: at 1 it is linear, which is exact for antialiased edges.
+    of the screen, less half of what points aside) is the share of screen in it, as Vlahos'
+    G − max(R, B) is for green (US patent 3,595,987, 1971), here for any hue. Where pure colours
+    of figure and screen lie near, the share is found between those two instead, which is exact
+    for antialiased edges of any colour. The screen is then subtracted, so that half-covered hair
+    keeps its own colour, and `spill` takes away what is left of it: the screen's strongest channel
+    is held below the strongest of the others. `tolerance` counts as screen what is that close to
+    it, `softness` how far from it the matte still fades.
     Raises ValueError for a grey screen: it has no hue.
     """
     screen = np.array(colour, np.float32)
     hue = screen - screen.mean()
-    size = float(hue @ hue)
-    if size < 0.003:
+    if float(hue @ hue) < 0.003:
         raise ValueError("the backdrop's colour must have a hue; grey can't be told apart")
     own = straight(pixels)
-    like = _likeness(own, hue, size)
+    like = _likeness(own, hue)
     low, high = 1 - max(softness, 1e-3), 1 - tolerance
     share = np.clip((high - like) / max(high - low, 1e-3), 0, 1).astype(np.float32)
-    # The screen is uneven: it is taken out as bright as it is here, not as it was picked.
-    backdrop = 1 - share
-    left = own - backdrop[..., None] * screen
-    pure = np.clip(left / np.maximum(share, 0.02)[..., None], 0, None)
-    pure = _without_hue(pure, hue, size, spill)
+    share, backdrop = _between_pure(own, share, screen)
+    pure = np.clip(own - (1 - share[..., None]) * backdrop, 0, None)
+    pure = np.asarray(pure / np.maximum(share, 0.02)[..., None], np.float32)
+    pure = _without_spill(pure, hue, spill)
     alpha = share * pixels[..., 3]
     return np.asarray(np.dstack([pure * alpha[..., None], alpha]), np.float32)
 
 
-def _likeness(colour: Array, hue: Array, size: float) -> Array:
+def _likeness(colour: Array, hue: Array) -> Array:
     """1 for the screen's hue and strength, 0 or less for grey and for other hues."""
-    along, aside = _split(colour, hue, size)
+    size = np.float32(hue @ hue)
+    tint = colour - colour.mean(axis=-1, keepdims=True)
+    along = tint @ hue / size
+    aside = np.linalg.norm(tint - along[..., None] * hue, axis=-1) / np.sqrt(size)
     return np.asarray(along - aside * np.float32(0.5), np.float32)
 
 
-def _split(colour: Array, hue: Array, size: float) -> tuple[Array, Array]:
-    tint = colour - colour.mean(axis=-1, keepdims=True)
-    along = tint @ hue / np.float32(size)
-    aside = np.linalg.norm(tint - along[..., None] * hue, axis=-1) / np.float32(np.sqrt(size))
-    return np.asarray(along, np.float32), np.asarray(aside, np.float32)
+def _between_pure(colour: Array, share: Array, screen: Array) -> tuple[Array, Array]:
+    """A better share where a pixel lies between a pure colour of the figure and the screen, both
+    near; and the screen as bright as it is beside each pixel."""
+    figure, wall = share > 0.995, share < 0.005
+    backdrop = _nearest(colour, wall) if wall.any() else np.broadcast_to(screen, colour.shape)
+    if not figure.any() or not wall.any():
+        return share, backdrop
+    # The outermost pixels that look pure may still be mixed: those inside them are not.
+    inner = cv2.erode(figure.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    if not inner.any():
+        return share, backdrop
+    own = _nearest(colour, inner)
+    apart = own - backdrop
+    size = np.maximum(np.sum(apart * apart, axis=-1), 1e-4)
+    mixed = np.clip(np.sum((colour - backdrop) * apart, axis=-1) / size, 0, 1)
+    off = colour - (backdrop + apart * mixed[..., None])
+    fits = np.linalg.norm(off, axis=-1) < 0.06 * np.sqrt(size)
+    near = (_farthest(inner) <= 3) & (_farthest(wall) <= 4) & ~inner & ~wall & fits
+    return np.asarray(np.where(near, mixed, share), np.float32), backdrop
 
 
-def _without_hue(colour: Array, hue: Array, size: float, spill: float) -> Array:
-    """Less of the screen's hue, brightness kept."""
-    along, aside = _split(colour, hue, size)
-    too_much = np.maximum(along - aside * np.float32(0.5), 0) * np.float32(spill)
-    return np.asarray(np.maximum(colour - too_much[..., None] * hue, 0), np.float32)
+def _without_spill(colour: Array, hue: Array, spill: float) -> Array:
+    strongest = int(np.argmax(hue))
+    others = [channel for channel in range(3) if channel != strongest]
+    limit = colour[..., others].max(axis=-1)
+    too_much = np.maximum(colour[..., strongest] - limit, 0)
+    out = colour.copy()
+    out[..., strongest] -= too_much * np.float32(spill)
+    return out

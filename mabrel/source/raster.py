@@ -1,6 +1,7 @@
 """Pictures made of pixels, 8 or 16 bits deep: PNG, JPEG, WebP, TIFF."""
 
 import io
+import struct
 import warnings
 
 import cv2
@@ -11,8 +12,8 @@ from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 from mabrel.source.picture_error import PictureError
 
 Array = NDArray[np.float32]
-_FORMATS = ("PNG", "JPEG", "WEBP")
-_BROKEN = (OSError, ValueError, SyntaxError, EOFError, IndexError, KeyError, TypeError)
+_FORMATS = ("PNG", "JPEG", "WEBP", "TIFF")
+_BROKEN = (OSError, ValueError, SyntaxError, EOFError, LookupError, TypeError, struct.error)
 _TIFF = (b"II*\0", b"MM\0*")
 _WIDTH, _HEIGHT, _BITS = 256, 257, 258
 _STRIPS, _STRIP_SIZES, _TILES, _TILE_SIZES = 273, 279, 324, 325
@@ -25,7 +26,8 @@ def raster_size(content: bytes, name: str) -> tuple[int, int]:
         return _whole(tags, _WIDTH, name), _whole(tags, _HEIGHT, name)
     with _opened(content, name) as image:
         width, height = image.size
-        turned = image.getexif().get(0x0112, 1) in (5, 6, 7, 8)
+        # Asked for its EXIF, Pillow decodes all of a PNG; those from cameras are no PNGs.
+        turned = image.format != "PNG" and image.getexif().get(0x0112, 1) in (5, 6, 7, 8)
         return (height, width) if turned else (width, height)
 
 
@@ -34,17 +36,20 @@ def decoded_raster(content: bytes, name: str) -> Array:
 
     Raises PictureError for a file that ends too early or is damaged.
     """
-    if content.startswith(_TIFF):
+    if content.startswith(_TIFF) and _deep(_tiff_tags(content, name)):
         return _through_opencv(content, name)
     with _opened(content, name) as image:
         try:
-            image.load()
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")
+                image.load()
         except _BROKEN as broken:
             raise PictureError(name, f"is damaged: {broken}") from None
         deep = image.mode.startswith("I") or _sixteen_bits(content)
         if deep:
             return _through_opencv(content, name)
-        upright = ImageOps.exif_transpose(image).convert("RGBA")
+        upright = image if image.format == "PNG" else ImageOps.exif_transpose(image)
+        upright = upright.convert("RGBA")
         return np.asarray(upright, np.float32) / np.float32(255)
 
 
@@ -68,12 +73,19 @@ def _sixteen_bits(content: bytes) -> bool:
     return content.startswith(b"\x89PNG") and len(content) > 24 and content[24] == 16
 
 
+def _deep(tags: TiffImagePlugin.ImageFileDirectory_v2) -> bool:
+    bits = tags.get(_BITS, 1)
+    return bool(max(bits if isinstance(bits, tuple) else (bits,)) > 8)
+
+
 def _tiff_tags(content: bytes, name: str) -> TiffImagePlugin.ImageFileDirectory_v2:
     try:
-        tags = TiffImagePlugin.ImageFileDirectory_v2(content[:8])
-        file = io.BytesIO(content)
-        file.seek(tags.next)
-        tags.load(file)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # what is wrong with a tag is said below
+            tags = TiffImagePlugin.ImageFileDirectory_v2(content[:8])
+            file = io.BytesIO(content)
+            file.seek(tags.next)
+            tags.load(file)
     except _BROKEN as broken:
         raise PictureError(name, f"is damaged: {broken}") from None
     offsets = tags.get(_STRIPS) or tags.get(_TILES) or ()

@@ -73,7 +73,7 @@ def decoded_svg(content: bytes, name: str, size: tuple[int, int], scale: float) 
 def _drawn(content: bytes, name: str, width: int | None = None) -> Image.Image:
     try:
         drawn = resvg_py.svg_to_bytes(
-            svg_string=content.decode("utf-8-sig"), skip_system_fonts=True, width=width
+            svg_string=content.decode("utf-8-sig"), skip_system_fonts=True, width=width, dpi=96
         )
     except (ValueError, RuntimeError) as broken:
         said = str(broken).splitlines()[0] if str(broken) else "it can't be drawn"

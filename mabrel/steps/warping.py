@@ -10,6 +10,8 @@ from mabrel.field.fill import fill
 from mabrel.steps.piece import Array, Lines, Piece
 from mabrel.steps.region import Margin
 
+WRITES = ("matte", "face", "height", "behind", "front", "body")
+"""What a step that moves points changes: all that lies on them."""
 Points = np.ndarray
 Map = Callable[[Points, Points], tuple[Points, Points]]
 """Places (x, y) in pixels from the layer's centre to other places."""
@@ -30,24 +32,31 @@ def warped(piece: Piece, forward: Map, inverse: Map) -> Piece:
         (back_y - piece.region.top - 0.5).astype(np.float32),
     )
 
-    def looked_up(array: Array, border: int) -> Array:
+    outline = None if piece.outline is None else _moved(piece.outline, forward)
+    return looked_up(piece, maps, outline)
+
+
+def looked_up(piece: Piece, maps: tuple[Array, Array], outline: Lines | None = None) -> Piece:
+    """Every field taken from other places: `maps` are the column and the row, (H, W) each, from
+    which each pixel comes. With an `outline` the matte is filled from that instead."""
+
+    def taken(array: Array, border: int) -> Array:
         moved = cv2.remap(array, *maps, cv2.INTER_CUBIC, borderMode=border)
         return np.asarray(moved, np.float32)
 
-    outline = None if piece.outline is None else _moved(piece.outline, forward)
     if outline is None:
-        matte = np.clip(looked_up(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
+        matte = np.clip(taken(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
     else:
         matte = fill(outline, piece.region)
     changes: dict[str, object] = {"matte": np.asarray(matte, np.float32), "outline": outline}
     if not _uniform(piece.face):
-        changes["face"] = looked_up(piece.face, cv2.BORDER_REPLICATE)
+        changes["face"] = taken(piece.face, cv2.BORDER_REPLICATE)
     if piece.height.any():
-        changes["height"] = looked_up(piece.height, cv2.BORDER_CONSTANT)
+        changes["height"] = taken(piece.height, cv2.BORDER_CONSTANT)
     for name in ("behind", "front", "body", "added"):
         array = getattr(piece, name)
         if array is not None:
-            changes[name] = looked_up(array, cv2.BORDER_CONSTANT)
+            changes[name] = taken(array, cv2.BORDER_CONSTANT)
     return piece.but(**changes, box=box_of(outline, matte, piece))
 
 

@@ -82,7 +82,8 @@ def test_the_catalogue_as_json(capsys: pytest.CaptureFixture[str]) -> None:
     entries = json.loads(capsys.readouterr().out)
     assert all({"step", "stage", "settings", "help"} <= entry.keys() for entry in entries)
     bevel = next(entry for entry in entries if entry["step"] == "relief.bevel")
-    assert {"name": "width", "kind": "length", "unit": "px"}.items() <= bevel["settings"][0].items()
+    width = next(setting for setting in bevel["settings"] if setting["name"] == "width")
+    assert {"kind": "length", "unit": "px", "low": 0}.items() <= width.items()
     assert all(entry["help"] for entry in entries)
     assert all(setting["help"] for entry in entries for setting in entry["settings"])
 

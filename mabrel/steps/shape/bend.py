@@ -8,7 +8,7 @@ import numpy as np
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import Map, room_for, warped
+from mabrel.steps.warping import WRITES, Map, room_for, warped
 from mabrel.title import kinds
 
 _Box = tuple[float, float, float, float]
@@ -37,7 +37,7 @@ def _room(piece: Piece, settings: Bend, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
 
 
-@step("shape.bend", "Bend", reads=("matte", "face"), writes=("matte", "face"), room=_room)
+@step("shape.bend", "Bend", reads=("matte", "face"), writes=WRITES, room=_room)
 def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     """Set the lettering on an arc, let it swell, run it in waves or twist it."""
     forward, inverse = _maps(piece.box, settings, scene)

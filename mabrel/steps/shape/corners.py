@@ -6,7 +6,7 @@ import numpy as np
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import Map, room_for, warped
+from mabrel.steps.warping import WRITES, Map, room_for, warped
 from mabrel.title import kinds
 
 
@@ -21,7 +21,7 @@ def _room(piece: Piece, settings: Corners, scene: Scene) -> Margin:
     return room_for(piece.box, _map(_matrix(piece.box, settings, scene)))
 
 
-@step("shape.corners", "Corners", reads=("matte", "face"), writes=("matte", "face"), room=_room)
+@step("shape.corners", "Corners", reads=("matte", "face"), writes=WRITES, room=_room)
 def corners(piece: Piece, settings: Corners, scene: Scene) -> Piece:
     """Pull the four corners of the lettering's box, as though it lay on a slanted wall."""
     matrix = _matrix(piece.box, settings, scene)

@@ -3,7 +3,6 @@
 import math
 from typing import Literal
 
-import cv2
 import numpy as np
 
 from mabrel.colour import brightness
@@ -12,7 +11,7 @@ from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.laying import Lay, laid
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import box_of
+from mabrel.steps.warping import WRITES, looked_up
 from mabrel.title import kinds
 
 
@@ -34,9 +33,7 @@ def _margin(settings: Displace, scene: Scene) -> Margin:
     return Margin(x, y, x, y)
 
 
-@step(
-    "shape.displace", "Displace", reads=("matte", "face"), writes=("matte", "face"), margin=_margin
-)
+@step("shape.displace", "Displace", reads=("matte", "face"), writes=WRITES, margin=_margin)
 def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
     """Push the letters apart by the brightness of a picture: torn, woven, under glass."""
     x = _push(piece, settings, settings.map, scene) * np.float32(settings.across * scene.scale)
@@ -45,18 +42,7 @@ def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
     rows, columns = piece.matte.shape
     from_x = np.arange(columns, dtype=np.float32)[None, :] - x
     from_y = np.arange(rows, dtype=np.float32)[:, None] - y
-
-    def looked_up(array: Array, border: int) -> Array:
-        moved = cv2.remap(array, from_x, from_y, cv2.INTER_CUBIC, borderMode=border)
-        return np.asarray(moved, np.float32)
-
-    matte = np.clip(looked_up(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
-    return piece.but(
-        matte=matte,
-        face=looked_up(piece.face, cv2.BORDER_REPLICATE),
-        height=looked_up(piece.height, cv2.BORDER_CONSTANT),
-        box=box_of(None, matte, piece),
-    )
+    return looked_up(piece, (from_x, from_y))
 
 
 def _push(piece: Piece, settings: Displace, name: str, scene: Scene) -> Array:

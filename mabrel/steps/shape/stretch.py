@@ -7,7 +7,7 @@ import numpy as np
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import Map, room_for, warped
+from mabrel.steps.warping import WRITES, Map, room_for, warped
 from mabrel.title import kinds
 
 _KNOTS = 33
@@ -25,7 +25,7 @@ def _room(piece: Piece, settings: Stretch, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
 
 
-@step("shape.stretch", "Stretch", reads=("matte", "face"), writes=("matte", "face"), room=_room)
+@step("shape.stretch", "Stretch", reads=("matte", "face"), writes=WRITES, room=_room)
 def stretch(piece: Piece, settings: Stretch, scene: Scene) -> Piece:
     """Make one band of the letters longer, such as their stems, and leave the rest as it is."""
     forward, inverse = _maps(piece.box, settings, scene)

@@ -8,7 +8,7 @@ from mabrel.field.fractal import noise_at
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import Map, undone, warped
+from mabrel.steps.warping import WRITES, Map, undone, warped
 from mabrel.title import kinds
 
 
@@ -29,7 +29,7 @@ def _reach(settings: Wobble, scene: Scene) -> float:
     return min(settings.amount, settings.size * 0.3) * scene.scale
 
 
-@step("shape.wobble", "Wobble", reads=("matte", "face"), writes=("matte", "face"), margin=_margin)
+@step("shape.wobble", "Wobble", reads=("matte", "face"), writes=WRITES, margin=_margin)
 def wobble(piece: Piece, settings: Wobble, scene: Scene) -> Piece:
     """Push the edge aside by smooth noise: hand-cut, melted, under water."""
     forward = _map(settings, scene)

@@ -78,6 +78,6 @@ class TestDropShadow:
     def test_the_margin_holds_all_of_it(self) -> None:
         kind = kind_of("ground.drop_shadow")
         given = kind.settings.model_validate({"offset": 30, "blur": 10, "light": "own", "angle": 0})
-        margin = kind.margin(given, scene())
+        margin = kind.room(piece(), given, scene())
         assert margin.right == margin.left + 30
         assert isinstance(margin, Margin)

@@ -7,10 +7,14 @@ from mabrel import Renderer, parse_title
 from mabrel.steps import catalogue
 
 RENDERER = Renderer()
-LIGHTS = [{"azimuth": 200, "elevation": 40, "id": "key"}]
+LIGHTS = [
+    {"azimuth": 200, "elevation": 40, "id": "key"},
+    {"azimuth": 20, "elevation": 20, "id": "fill", "colour": "#ff8060", "strength": 0.6},
+]
 BEFORE = [
     {"step": "surface.gradient", "settings": {"angle": 30}},
-    {"step": "relief.inflate", "settings": {"height": 0.7}},
+    {"step": "relief.bevel", "settings": {"width": 8, "height": 6}},
+    {"step": "relief.inflate", "id": "puff", "settings": {"height": 0.7}},
     {"step": "light.shade"},
 ]
 BLUE_TO_YELLOW = [{"place": 0, "colour": "#0000ff"}, {"place": 1, "colour": "#ffff00"}]
@@ -18,13 +22,26 @@ BLUE_TO_YELLOW = [{"place": 0, "colour": "#0000ff"}, {"place": 1, "colour": "#ff
 BESIDE = {
     ("relief.bevel", "combine"): {"height": 30},
     ("light.shade", "tightness"): {"gloss": 1},
+    ("light.shade", "which"): {"light": "one", "which": "key"},
+    ("surface.gradient", "angle"): {"shape": "linear"},
     ("surface.made", "octaves"): {"width": 60, "height": 60},
     ("relief.grain", "octaves"): {"width": 60, "height": 60},
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
 }
+REFERENCES = {
+    "image": "layer:chequer",
+    "step": "puff",
+    "light": "fill",
+    "spots": [{"x": 0.5, "y": 0.5, "colour": "#20ff40"}],
+}
 # Where the next value is not one that shows on letters of this size, these are.
-OTHERS = {("relief.level", "floor"): 12, ("relief.level", "ceiling"): 5}
+OTHERS = {
+    ("relief.emboss", "fit"): "tile",
+    ("relief.level", "floor"): 12,
+    ("relief.level", "ceiling"): 5,
+    ("light.shade", "tightness"): 4,
+}
 
 
 def cases() -> list[tuple[str, dict]]:
@@ -34,6 +51,8 @@ def cases() -> list[tuple[str, dict]]:
 def another(setting: dict):
     """A value clearly other than the default."""
     kind, default = setting["kind"], setting["default"]
+    if kind in REFERENCES:
+        return REFERENCES[kind]
     low, high = setting["low"], setting["high"]
     if kind == "choice":
         others = [choice for choice in setting["choices"] if choice != default]
@@ -57,13 +76,19 @@ def picture(kind: str, settings: dict) -> np.ndarray:
     this = {"step": kind, "settings": settings}
     build = [*BEFORE, this]
     if kind.startswith(("shape.", "relief.")):
-        build = [BEFORE[0], BEFORE[1], this, BEFORE[2]]
-    if kind == "shape.edge":
+        build = [*BEFORE[:-1], this, BEFORE[-1]]
+    if kind.startswith("shape."):
         build = [BEFORE[0], this]
     word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": build}
     ground = {"kind": "backdrop", "source": {"colour": "#8090a0"}}
+    pattern = {"pattern": "checker", "width": 20, "height": 20, "opacity": 1, "blend": "normal"}
+    chequer = ground | {
+        "id": "chequer",
+        "visible": False,
+        "build": [{"step": "surface.made", "settings": pattern}],
+    }
     frame = {"width": 260, "height": 190}
-    document = {"mabrel": 1, "frame": frame, "lights": LIGHTS, "layers": [ground, word]}
+    document = {"mabrel": 1, "frame": frame, "lights": LIGHTS, "layers": [ground, chequer, word]}
     return RENDERER.render(parse_title(document)).pixels
 
 
@@ -73,7 +98,8 @@ def named(part: str | dict) -> str:
 
 @pytest.mark.parametrize(("kind", "setting"), cases(), ids=named)
 def test_a_setting_changes_the_picture(kind: str, setting: dict) -> None:
-    beside = {**(setting["when"] or {}), **BESIDE.get((kind, setting["name"]), {})}
+    when = {name: value.split("|")[0] for name, value in (setting["when"] or {}).items()}
+    beside = {**when, **BESIDE.get((kind, setting["name"]), {})}
     before = picture(kind, beside)
     value = OTHERS.get((kind, setting["name"]), another(setting))
     after = picture(kind, beside | {setting["name"]: value})

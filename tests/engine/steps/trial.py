@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from mabrel.light import Light
+from mabrel.source import Image, decoded_picture, library_at
 from mabrel.steps import Piece, Region, Scene, kind_of
 from tests.engine.shapes import centres, disc
 
@@ -12,8 +13,12 @@ SIZE = 120
 RADIUS = 40.0
 
 
+def shipped_image(name: str, size: float) -> Image:
+    return Image(decoded_picture(library_at(None).read(name), name))
+
+
 def scene(lights: Sequence[Light] = (Light(),), scale: float = 1.0) -> Scene:
-    return Scene(scale, lights, 2000 * scale, lambda: None)
+    return Scene(scale, lights, 2000 * scale, lambda: None, shipped_image)
 
 
 def piece(matte: np.ndarray | None = None, grey: float = 0.5) -> Piece:

@@ -1,0 +1,119 @@
+"""Fonts that a title brings along."""
+
+import io
+from pathlib import Path
+
+import pytest
+from fontTools.fontBuilder import FontBuilder
+from fontTools.pens.ttGlyphPen import TTGlyphPen
+from fontTools.ttLib import TTFont
+from fontTools.ttLib.tables.TupleVariation import TupleVariation
+
+from mabrel import FontError, LibraryError, new_title, parse_title, render
+from mabrel.source.fonts import FOLDER
+from mabrel.source.own_fonts import axes_of, own_family
+
+
+def shipped() -> bytes:
+    return sorted(FOLDER.rglob("anton*latin*.ttf"))[0].read_bytes()
+
+
+def packed(flavour: str) -> bytes:
+    font = TTFont(io.BytesIO(shipped()))
+    font.flavor = flavour
+    out = io.BytesIO()
+    font.save(out)
+    return out.getvalue()
+
+
+def variable() -> bytes:
+    """One letter, a bar whose width follows the axis wght."""
+
+    def bar(width: int):
+        pen = TTGlyphPen(None)
+        pen.moveTo((50, 0))
+        pen.lineTo((50, 700))
+        pen.lineTo((50 + width, 700))
+        pen.lineTo((50 + width, 0))
+        pen.closePath()
+        return pen.glyph()
+
+    builder = FontBuilder(1000, isTTF=True)
+    builder.setupGlyphOrder([".notdef", "H"])
+    builder.setupCharacterMap({ord("H"): "H"})
+    builder.setupGlyf({".notdef": TTGlyphPen(None).glyph(), "H": bar(100)})
+    builder.setupHorizontalMetrics({".notdef": (500, 0), "H": (600, 50)})
+    builder.setupHorizontalHeader(ascent=800, descent=-200)
+    builder.setupNameTable({"familyName": "Bar", "styleName": "Regular"})
+    builder.setupOS2()
+    builder.setupPost()
+    builder.setupFvar([("wght", 100, 100, 900, "Weight")], [])
+    wider = TupleVariation(
+        {"wght": (0, 1, 1)},
+        [(0, 0), (0, 0), (400, 0), (400, 0), (0, 0), (0, 0), (0, 0), (0, 0)],
+    )
+    builder.setupGvar({"H": [wider]})
+    out = io.BytesIO()
+    builder.font.save(out)
+    return out.getvalue()
+
+
+def ink(font: str, home: Path, **source) -> float:
+    document = {
+        "mabrel": 1,
+        "frame": {"width": 200, "height": 120},
+        "layers": [
+            {"kind": "lettering", "source": {"text": "H", "font": font, "size": 90} | source}
+        ],
+    }
+    return float(render(parse_title(document).at_home(home), tap="matte").pixels[..., 0].sum())
+
+
+@pytest.mark.parametrize(
+    ("name", "flavour"), [("a.ttf", None), ("a.woff", "woff"), ("a.woff2", "woff2")]
+)
+def test_a_font_file_is_used_like_a_shipped_font(name, flavour, tmp_path: Path) -> None:
+    (tmp_path / name).write_bytes(packed(flavour) if flavour else shipped())
+    assert ink(name, tmp_path) == pytest.approx(ink("Anton", tmp_path), rel=1e-3)
+
+
+def test_the_axes_of_a_variable_font_set_its_weight(tmp_path: Path) -> None:
+    (tmp_path / "bar.ttf").write_bytes(variable())
+    assert axes_of(variable(), "bar.ttf") == {"wght": (100, 100, 900)}
+    thin, middle, thick = (ink("bar.ttf", tmp_path, axes={"wght": w}) for w in (100, 500, 900))
+    assert thin == pytest.approx(90 * 0.1 * 90 * 0.7, rel=0.01)
+    assert middle == pytest.approx(3 * thin, rel=0.01)
+    assert thick == pytest.approx(5 * thin, rel=0.01)
+    assert ink("bar.ttf", tmp_path) == pytest.approx(thin)
+
+
+def test_an_axis_that_is_not_there_is_an_error(tmp_path: Path) -> None:
+    (tmp_path / "bar.ttf").write_bytes(variable())
+    with pytest.raises(FontError, match=r"'bar.ttf' has no axis 'wdth'; it has wght"):
+        ink("bar.ttf", tmp_path, axes={"wdth": 50})
+    with pytest.raises(FontError, match="no axes"):
+        ink("Anton", tmp_path, axes={"wght": 50})
+
+
+def test_a_font_file_must_lie_beside_its_title(tmp_path: Path) -> None:
+    with pytest.raises(LibraryError, match=r"there is no file 'gone.ttf'"):
+        ink("gone.ttf", tmp_path)
+    (tmp_path / "inside").mkdir()
+    (tmp_path / "a.ttf").write_bytes(shipped())
+    for outside in ("../a.ttf", str(tmp_path / "a.ttf")):
+        with pytest.raises(LibraryError, match="must lie beside"):
+            ink(outside, tmp_path / "inside")
+
+
+def test_a_new_title_in_an_own_font_and_a_changed_file_is_read_anew(tmp_path: Path) -> None:
+    path = tmp_path / "own.ttf"
+    path.write_bytes(shipped())
+    title = new_title("H", font="own.ttf", frame=(320, 180), home=tmp_path)
+    assert title.layers[-1].source.font == "own.ttf"
+    first = render(title, tap="matte").pixels.sum()
+    path.write_bytes(variable())
+    assert render(title, tap="matte").pixels.sum() != pytest.approx(first, rel=0.05)
+
+
+def test_an_own_family_is_named_by_its_file() -> None:
+    assert own_family("fonts/bar.ttf", variable()).name == "bar.ttf"
