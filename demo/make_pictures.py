@@ -20,9 +20,10 @@ def main() -> None:
 
 def gull() -> str:
     """A gull in a ring, in one colour."""
+    inside = 'transform="translate(300 310) scale(0.84) translate(-300 -310)"'
     return _svg(
         f'<path fill="{NAVY}" fill-rule="evenodd" d="{_circle(280)}{_circle(238)}"/>'
-        f'<path fill="{NAVY}" d="{BIRD}"/><path fill="{NAVY}" d="{_waves()}"/>'
+        f'<path fill="{NAVY}" {inside} d="{BIRD}"/><path fill="{NAVY}" {inside} d="{_waves()}"/>'
     )
 
 

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from mabrel import Title, new_title, parse_title, write_title
+from mabrel import Title, new_title, parse_title, swap, write_title
 
 FOLDER = Path(__file__).parent / "titles"
 
@@ -50,6 +50,21 @@ def salt() -> Title:
     return new_title("SALT", font="Bungee", finish="chrome-rail")
 
 
+def driftwood() -> Title:
+    """Cut into weathered boards."""
+    return new_title("DRIFTWOOD", font="Bungee", finish="driftwood")
+
+
+def undertow() -> Title:
+    """Ink on a sea chart, pushed aside by its depths."""
+    return new_title("UNDERTOW", font="Abril Fatface", finish="chart-ink")
+
+
+def gull() -> Title:
+    """The emblem of the line in poured gold: a picture in the place of a word."""
+    return swap(lantern().at_home(FOLDER), picture="gull.svg").model_copy(update={"name": "Gull"})
+
+
 TITLES = {
     "foghorn": foghorn,
     "buoy": buoy,
@@ -57,6 +72,9 @@ TITLES = {
     "lantern": lantern,
     "galley": galley,
     "salt": salt,
+    "driftwood": driftwood,
+    "undertow": undertow,
+    "gull": gull,
 }
 
 

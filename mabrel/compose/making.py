@@ -141,14 +141,15 @@ def _other_font(source: LetteringSource, font: str, title: Title) -> dict[str, o
 def _as_picture(title: Title, layer: Lettering | Picture, file: str) -> Picture:
     if isinstance(layer, Picture):  # as high as the one before it
         source = layer.source.model_copy(update={"picture": file, "cut": None})
-        library_at(title.home).version(file)
-        return layer.model_copy(update={"source": source})
-    height = fitting_height(file, title.frame, library_at(title.home))
-    source = PictureSource(picture=file, height=height)
-    name = PurePosixPath(file).stem[:200]
-    kept = _kept(layer)
-    picture = Picture(name=name, source=source, **kept)
-    factor = height / look_height(title, layer)
+    else:
+        source = PictureSource(picture=file)
+    picture = Picture(name=PurePosixPath(file).stem[:200], source=source, **_kept(layer))
+    if not isinstance(layer, Picture):
+        height = fitting_height(title, picture)
+        picture = picture.model_copy(
+            update={"source": source.model_copy(update={"height": height})}
+        )
+    factor = look_height(title, picture) / look_height(title, layer)
     return picture.model_copy(update={"build": scaled_build(layer.build, factor)})
 
 

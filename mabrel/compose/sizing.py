@@ -1,7 +1,13 @@
 """How large things are set, and the height by which a look's lengths are measured."""
 
+import numpy as np
+
+from mabrel.render.pictures import cut_picture, first_scale
+from mabrel.render.plan import Planner
+from mabrel.render.planned import PicturePlan
 from mabrel.source import (
     Family,
+    Image,
     LetteringStyle,
     Library,
     Outline,
@@ -10,9 +16,7 @@ from mabrel.source import (
     library_at,
     outline_text,
 )
-from mabrel.source.images import ink_box
-from mabrel.source.pictures import decoded_picture, is_drawing, picture_size
-from mabrel.steps import scaled_build
+from mabrel.steps import Region, scaled_build
 from mabrel.title import (
     Copy,
     Frame,
@@ -28,22 +32,25 @@ from mabrel.title.varying import Varying
 
 WIDTH, HEIGHT = 0.8, 0.36
 """Shares of the frame that a new word fills, with room for its depth."""
+EMBLEM_HEIGHT = 0.5
+"""Share of the frame's height for a picture: it bears more than a word, being narrower."""
 _TRIAL = 100.0
-_TRIAL_PICTURE = 400
+_LETTERS_TO_STROKE = 3.4  # how much higher bold capitals are than their strokes are wide
 
 
 def look_height(title: Title, layer: Layer) -> float:
-    """Height in frame pixels that a layer's look is made for: of the capitals of lettering, of a
-    picture's ink, of what a copy follows, of the largest in a group.
+    """Height in frame pixels of the letters that a layer's look is measured by: the capitals of
+    lettering; of a picture, letters with strokes as thick as its parts; of what a copy follows;
+    of the largest in a group.
 
-    Raises KeyError for a layer that has none, such as a backdrop, and FontError.
+    Raises KeyError for a layer that has none, such as a backdrop, FontError and PictureError.
     """
     if isinstance(layer, Lettering):
         source = layer.source
         fonts = fonts_of(source, library_at(title.home))
         return letter_height(fonts, source.style, value_at(source.size, 0.0))
     if isinstance(layer, Picture):
-        return value_at(layer.source.height, 0.0)
+        return _stroke_height(title, layer)
     if isinstance(layer, Copy):
         return look_height(title, title.layer(layer.source.layer))
     if isinstance(layer, Placed):
@@ -90,17 +97,35 @@ def fitting_size(
     return round(min(max(size, 1.0), 8000.0), 2)
 
 
-def fitting_height(file: str, frame: Frame, library: Library) -> float:
+def fitting_height(title: Title, layer: Picture) -> float:
     """The height at which a picture's ink fills the frame as a new word does. Raises
     PictureError and LibraryError."""
-    content = library.read(file)
-    size = picture_size(content, file)
-    scale = _TRIAL_PICTURE / max(size) if is_drawing(content) else 1.0
-    left, top, right, bottom = ink_box(decoded_picture(content, file, scale)[..., 3])
-    across, down = max(right - left, 1), max(bottom - top, 1)
-    tallest = min(max(HEIGHT, 0.5), HEIGHT * 1.5)  # emblems bear more height than a word
-    height = min(frame.height * tallest, frame.width * WIDTH * down / across)
+    ink = _ink(title, layer)
+    frame = title.frame
+    widest = frame.width * WIDTH * ink.height / max(ink.width, 1)
+    height = min(frame.height * EMBLEM_HEIGHT, widest)
     return round(min(max(height, 1.0), 16_000.0), 2)
+
+
+def _ink(title: Title, layer: Picture) -> Image:
+    """A picture's ink, cut and trimmed, at a size of its own."""
+    region = Region(0, 0, 1, 1)
+    plan = Planner(title, library_at(title.home), 0.0, 1.0, region).layer(layer).source
+    assert isinstance(plan, PicturePlan)
+    content = library_at(title.home).read(plan.file)
+    return cut_picture(plan, content, first_scale(content, plan.file))
+
+
+def _stroke_height(title: Title, layer: Picture) -> float:
+    """From the mean thickness of a picture's parts, 2 · area / perimeter; the perimeter is the
+    total variation of the coverage. Between a quarter of its height and all of it."""
+    ink = _ink(title, layer)
+    alpha = np.pad(ink.pixels[..., 3], 1)
+    down, across = np.gradient(alpha)
+    perimeter = float(np.hypot(across, down).sum())
+    thickness = 2 * float(alpha.sum()) / max(perimeter, 1e-6)
+    share = thickness / max(ink.height, 1) * _LETTERS_TO_STROKE
+    return value_at(layer.source.height, 0.0) * min(max(share, 0.25), 1.0)
 
 
 def resized_look(layer: Lettering | Picture, factor: float) -> Lettering | Picture:

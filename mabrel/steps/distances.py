@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import signed_distance
-from mabrel.steps.piece import Array
+from mabrel.steps.piece import Array, Piece
 
 
 def covered(distance: Array) -> Array:
@@ -18,3 +18,8 @@ def rounded(distance: Array, by: float) -> Array:
         return distance
     moved = signed_distance(covered(distance - np.float32(by)))
     return np.asarray(moved + np.float32(by), np.float32)
+
+
+def inwards(piece: Piece, width: float) -> Array:
+    """0 at the edge and outside it, 1 from `width` pixels inside on."""
+    return np.asarray(np.clip(-piece.distance / np.float32(width), 0, 1), np.float32)

@@ -3,6 +3,7 @@
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
+from mabrel.steps.distances import inwards
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.painting import paint
 from mabrel.steps.piece import Piece
@@ -21,7 +22,7 @@ class DarkEdge(StepSettings):
 @step("light.dark_edge", "Dark edge", reads=("matte", "face"), writes=("face",))
 def dark_edge(piece: Piece, settings: DarkEdge, scene: Scene) -> Piece:
     """Darken the letters towards their edge on all sides, whatever the light."""
-    share = np.clip(1 + piece.distance / np.float32(settings.width * scene.scale), 0, 1)
+    share = 1 - inwards(piece, settings.width * scene.scale)
     colour, alpha = rgb_and_alpha(settings.colour)
     cover = share ** np.float32(settings.falloff) * np.float32(settings.opacity * alpha)
     return paint(piece, settings.blend, colour, np.asarray(cover, np.float32))

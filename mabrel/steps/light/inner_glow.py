@@ -3,6 +3,7 @@
 import numpy as np
 
 from mabrel.colour import apply_table, curve_table, rgb_and_alpha
+from mabrel.steps.distances import inwards
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.painting import paint
 from mabrel.steps.piece import Piece
@@ -25,8 +26,7 @@ class InnerGlow(StepSettings):
 @step("light.inner_glow", "Inner glow", reads=("matte", "face"), writes=("face",))
 def inner_glow(piece: Piece, settings: InnerGlow, scene: Scene) -> Piece:
     """Let light, or darkness, come in from the edge and fade."""
-    width = np.float32(settings.width * scene.scale)
-    share = np.clip(-piece.distance / width, 0, 1)
+    share = inwards(piece, settings.width * scene.scale)
     colour, alpha = rgb_and_alpha(settings.colour)
     cover = apply_table(share, curve_table(settings.falloff))
     return paint(piece, settings.blend, colour, cover * np.float32(settings.opacity * alpha))

@@ -1,19 +1,28 @@
 """Fill an empty shelf with the demo titles."""
 
+import shutil
+
 from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from mabrel import read_title
+from studio.titles.documents import PICTURES
 from studio.titles.models import Title
 
 
 class Command(BaseCommand):
-    help = "Puts the titles of demo/titles on the shelf, unless there are titles already."
+    help = (
+        "Puts the titles and pictures of demo/titles in the studio, unless it has titles already."
+    )
 
     def handle(self, *args: object, **options: object) -> None:
         if Title.objects.exists():
             return
-        paths = sorted((settings.BASE_DIR / "demo" / "titles").glob("*.title.json"), reverse=True)
+        folder = settings.BASE_DIR / "demo" / "titles"
+        settings.LIBRARY_DIR.mkdir(parents=True, exist_ok=True)
+        for picture in (each for each in folder.iterdir() if each.suffix in PICTURES):
+            shutil.copy(picture, settings.LIBRARY_DIR / picture.name)
+        paths = sorted(folder.glob("*.title.json"), reverse=True)
         # The opening comes last, and so stands first on the shelf.
         for path in sorted(paths, key=lambda each: each.stem.startswith("foghorn")):
             Title.keep(read_title(path))
