@@ -6,7 +6,7 @@ from mabrel.colour import brightness, straight
 from mabrel.render.planned import PicksPlan, PicturePlan, ScreenPlan
 from mabrel.source import Image, PictureError, decoded_picture, is_drawing, picture_size
 from mabrel.source.cutting import cut_by_colours, cut_from_screen
-from mabrel.source.images import ink_box
+from mabrel.source.images import ink_box, ink_size
 from mabrel.steps import Array
 
 _TRIAL = 512  # pixels in which an SVG is drawn to see where its ink is
@@ -59,4 +59,4 @@ def first_scale(content: bytes, name: str) -> float:
 
 def drawn_scale(plan: PicturePlan, trial: Image) -> float:
     """How much larger than a first trial an SVG must be drawn for the height that is wanted."""
-    return min(max(plan.height / max(trial.height, 1), 0.01), 64.0)
+    return min(max(plan.height / ink_size(trial.pixels[..., 3])[1], 0.01), 64.0)

@@ -10,7 +10,7 @@ from mabrel.render.errors import RenderError
 from mabrel.render.planned import PlannedLayer, WordsPlan
 from mabrel.source import Image, Library, Outline, family_for, outline_text
 from mabrel.source.flatten import straight_lines
-from mabrel.source.images import ink_box, resampled, spread_colour
+from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
 from mabrel.steps import Array, Piece, Region
 
 LARGEST_PIECE = 64_000_000
@@ -80,15 +80,17 @@ def ground_face(code: str, shape: tuple[int, int]) -> Array:
 
 def picture_piece(planned: PlannedLayer, image: Image, height: float) -> Piece:
     """A picture scaled to its height; its ink's centre is the layer's."""
-    scale = height / max(image.height, 1)
-    width = image.width * scale
     if image.height == 0:
         region = Region(-1, -1, 2, 2)
         return bare_piece(region, (0.0, 0.0, 0.0, 0.0), np.zeros((2, 2), np.float32))
-    columns, rows = max(math.ceil(width), 1), max(math.ceil(height), 1)
+    across, down = ink_size(image.pixels[..., 3])
+    scale = height / down
+    whole = (image.width * scale, image.height * scale)
+    columns, rows = (max(math.ceil(side), 1) for side in whole)
     region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
     check_area(planned, region)
-    scaled = resampled(image.pixels, width, height)
+    scaled = resampled(image.pixels, *whole)
+    width = across * scale
     # From whole pixels: half a pixel beside the true centre is not seen, but a blur would be.
     x = planned.shift[0] + math.floor(-scaled.shape[1] / 2) - region.left
     y = planned.shift[1] + math.floor(-scaled.shape[0] / 2) - region.top

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
+_SEEN = 1 / 128
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,17 @@ def ink_box(matte: Array, least: float = 1 / 64) -> tuple[int, int, int, int]:
     return int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1
 
 
+def ink_size(matte: Array) -> tuple[float, float]:
+    """Width and height of a matte that is trimmed to its ink, with the shares of its outermost
+    pixels."""
+    if not matte.size:
+        return 0.0, 0.0
+    rows, columns = matte.max(axis=1), matte.max(axis=0)
+    width = len(columns) - (1 - columns[0]) - (1 - columns[-1])
+    height = len(rows) - (1 - rows[0]) - (1 - rows[-1])
+    return max(float(width), 0.1), max(float(height), 0.1)
+
+
 def spread_colour(premultiplied: Array) -> Array:
     """Straight colour carried on beyond what is covered: (H, W, 4), alpha 1 everywhere.
 
@@ -78,7 +90,9 @@ def spread_colour(premultiplied: Array) -> Array:
         rows, columns = level.shape[:2]
         coarse = cv2.resize(whole, (columns, rows), interpolation=cv2.INTER_LINEAR)
         whole = _opaque(level + coarse * np.maximum(1 - level[..., 3:], 0))
-    return whole
+    # What is covered at all keeps the colour that it has.
+    own = premultiplied[..., 3:] > _SEEN
+    return np.asarray(np.where(own, _opaque(levels[0]), whole), np.float32)
 
 
 def _opaque(premultiplied: Array) -> Array:
