@@ -48,17 +48,17 @@ def relative_shading(
 ) -> RelativeShading:
     """Light unit normals (H, W, 3), relative to the surface lying flat.
 
-    λ = ambient + diffuse · Σ strength · N·L runs through Schlick's bias function ("Fast
-    alternatives to Perlin's bias and gain functions", 1994), set so that a flat surface under
-    the first light, seen from the layer's centre, gets ½: smooth everywhere, so no crease shows
-    between the light and the dark part. Towards 90° of elevation nothing can be lighter than
-    flat and the highlights fade; towards 0° flat parts darken, and a light below it lights
-    nothing. Lights with a place need the `ground`; without it the relief counts as flat there.
+    λ = Σ strength · N·L runs through Schlick's bias function ("Fast alternatives to Perlin's
+    bias and gain functions", 1994), set so that a flat surface under the first light, seen from
+    the layer's centre, gets ½: smooth everywhere, so no crease shows between the light and the
+    dark part. Towards 90° of elevation nothing can be lighter than flat and the highlights fade;
+    towards 0° flat parts darken, and a light below it lights nothing. What differs from ½ is
+    multiplied by `diffuse`, and what is darker divided by 1 + 2 · `ambient`. Lights with a place
+    need the `ground`; without it the relief counts as flat there.
     """
     lit = np.array([light.strength for light in lights], np.float32)
     colours = np.array([light.colour for light in lights], np.float32).reshape(-1, 3)
-    up = max(float(lights[0].direction[2]), 0.0) if len(lights) else 0.0
-    flat = ambient + diffuse * up
+    flat = max(float(lights[0].direction[2]), 0.0) if len(lights) else 0.0
     level = min(max(flat, _LEAST_LEVEL), _MOST_LEVEL)
     gain = level / max(flat, _LEAST_LEVEL) if flat > level else 1.0
     white = bool((colours == 1).all())
@@ -69,7 +69,7 @@ def relative_shading(
     bias = np.float32((2 * level - 1) / (1 - level))
     _relative(
         normal, ground.height, np.array(ground.origin, np.float32), light_table(lights), lit,
-        colours, np.float32(ambient), np.float32(diffuse), np.float32(gain), bias,
+        colours, np.float32(1 / (1 + 2 * ambient)), np.float32(diffuse), np.float32(gain), bias,
         np.float32(tightness), tone, gloss, tint,
     )  # fmt: skip
     return RelativeShading(tone, gloss, None if white else tint)
@@ -77,7 +77,7 @@ def relative_shading(
 
 @numba.njit(cache=True, parallel=True)
 def _relative(  # type: ignore[no-untyped-def]
-    normal, height, origin, table, lit, colours, ambient, diffuse, gain, bias, tightness,
+    normal, height, origin, table, lit, colours, spared, diffuse, gain, bias, tightness,
     tone, gloss, tint,
 ):  # fmt: skip
     directions, places, kinds, axes, edges = table
@@ -107,8 +107,11 @@ def _relative(  # type: ignore[no-untyped-def]
                     red += share * colours[i, 0]
                     green += share * colours[i, 1]
                     blue += share * colours[i, 2]
-            light = min((ambient + diffuse * total) * gain, one)
-            tone[y, x] = light / (bias * (one - light) + one)
+            light = min(total * gain, one)
+            off = (light / (bias * (one - light) + one) - np.float32(0.5)) * diffuse
+            if off < 0:
+                off *= spared
+            tone[y, x] = min(max(np.float32(0.5) + off, np.float32(0)), one)
             gloss[y, x] = shine
             if tinted:
                 scale = one / max(total, np.float32(1e-6))

@@ -32,8 +32,10 @@ class Shade(StepSettings):
     )
     depth: float = kinds.number(1.0, 0, 10, "Makes the relief flatter or steeper for the light.")
     soften: float = kinds.length(0, 0, 400, "Rounds the relief before it is lit.")
-    ambient: float = kinds.fraction(0.0, "Light from everywhere: less contrast.", high=2)
-    diffuse: float = kinds.fraction(1.0, "How much the surface answers the lights.", high=3)
+    ambient: float = kinds.fraction(0.0, "Light from everywhere: the shade gets lighter.", high=2)
+    diffuse: float = kinds.fraction(
+        1.0, "How much the surface answers the lights, in light and shade.", high=3
+    )
     response: kinds.CurvePoints = kinds.curve(
         [(0.0, 0.0), (1.0, 1.0)], "From how much light falls there to how light it looks."
     )

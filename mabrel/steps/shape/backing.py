@@ -28,8 +28,9 @@ class Backing(StepSettings):
 def _margin(settings: Backing, scene: Scene) -> Margin:
     room = max(settings.grow, 0) + settings.inner
     x, y = settings.offset
-    sides = (room - x, room - y, room + x, room + y)
-    return Margin(*(max(math.ceil(side * scene.scale), 0) + 3 for side in sides))
+    # It is made where the letters are and then moved: room for both.
+    beyond = (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
+    return Margin(*(math.ceil((room + side) * scene.scale) + 3 for side in beyond))
 
 
 @step("shape.backing", "Backing", reads=("matte",), writes=("behind", "body"), margin=_margin)
