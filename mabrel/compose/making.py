@@ -15,6 +15,7 @@ from mabrel.source import is_font_file, letter_height, library_at
 from mabrel.steps import scaled_build
 from mabrel.steps.references import settings_of_kind
 from mabrel.title import (
+    Backdrop,
     Finish,
     Layer,
     Lettering,
@@ -24,6 +25,7 @@ from mabrel.title import (
     Placed,
     Step,
     Title,
+    Wash,
     parse_title,
     value_at,
 )
@@ -67,8 +69,14 @@ def new_title(
     size = fitting_size(lettering.source, bare.frame, library)
     source = lettering.source.model_copy(update={"font": named, "size": size})
     lettering = lettering.model_copy(update={"source": source})
-    grounds: list[Layer] = [] if transparent else list(look.grounds)
-    layers = [*grounds, _finished(bare, lettering, look), *look.washes]
+    factor = look_height(bare, lettering) / look.letter_height
+
+    def scaled(layer: Backdrop | Wash) -> Layer:
+        return layer.model_copy(update={"build": scaled_build(layer.build, factor)})
+
+    grounds = [] if transparent else [scaled(each) for each in look.grounds]
+    washes = [scaled(each) for each in look.washes]
+    layers = [*grounds, _finished(bare, lettering, look), *washes]
     return _numbered(bare.model_copy(update={"lights": look.lights, "layers": layers}))
 
 

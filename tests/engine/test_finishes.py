@@ -1,15 +1,20 @@
 """Every finish on any word: fat and thin, two lines, other scripts, small and large."""
 
+from pathlib import Path
+
+import cv2
 import numpy as np
 import pytest
 
 from mabrel import Renderer, finishes, new_title, swap
 from mabrel.compose import apply_finish, finish_named
-from mabrel.steps import Array
+from mabrel.steps import Array, kind_of
 
 RENDERER = Renderer()
 FONTS = ("Titan One", "Chango", "Fredoka", "Archivo Black", "Alfa Slab One")
 FRAME = (420, 180)
+SMALL = 170  # pixels of a frame in which a capital is about 60 pixels high
+DEMO = Path(__file__).resolve().parents[2] / "demo" / "titles"
 
 
 def rendered(finish: str, text: str = "KELP", font: str = "Titan One", **how) -> Array:
@@ -46,18 +51,40 @@ class TestFinish:
         assert np.isfinite(pixels).all()
         assert pixels[..., 3].max() == pytest.approx(1, abs=1e-3)
 
-    def test_it_looks_the_same_at_half_the_size(self, finish: str) -> None:
-        title = new_title("KELP", finish=finish, frame=(840, 360))
-        small = new_title("KELP", finish=finish, frame=(420, 180))
-        large = RENDERER.render(title).pixels
-        mean = large.reshape(180, 2, 420, 2, 4).mean(axis=(1, 3))
-        assert np.abs(mean - RENDERER.render(small).pixels).mean() < 0.02
+    def test_it_looks_the_same_on_small_and_on_large_letters(self, finish: str) -> None:
+        """On 60, 300 and 900 px, scaled to the same size."""
+
+        def scaled_down(side: int) -> Array:
+            title = new_title("R", finish=finish, frame=(side, side))
+            pixels = RENDERER.render(title).pixels
+            return cv2.resize(pixels, (SMALL, SMALL), interpolation=cv2.INTER_AREA)
+
+        small, middle, large = (scaled_down(SMALL * factor) for factor in (1, 5, 15))
+        assert np.abs(small - middle).mean() < 0.02
+        assert np.abs(large - middle).mean() < 0.02
+
+    @pytest.mark.parametrize("picture", ["gull.svg", "gull.png"])
+    def test_it_goes_on_the_emblem_and_no_setting_needs_a_change(
+        self, finish: str, picture: str
+    ) -> None:
+        title = new_title("KELP", finish=finish, frame=(360, 240), home=DEMO, transparent=True)
+        emblem = swap(title, picture=picture)
+        kinds = [step.step for step in emblem.layers[-1].build]
+        assert kinds == [step.step for step in finish_named(finish).build]
+        pixels = RENDERER.render(emblem).pixels
+        matte = RENDERER.render(emblem, tap="matte").pixels[..., 0]
+        assert np.isfinite(pixels).all()
+        tones = pixels[matte > 0.99][:, :3].mean(axis=1)
+        assert np.percentile(tones, 97) - np.percentile(tones, 3) > 0.12
 
     def test_all_of_its_light_comes_from_one_place(self, finish: str) -> None:
         title = new_title("KELP", finish=finish, frame=FRAME)
         turned = title.lights[0].model_copy(update={"azimuth": title.lights[0].azimuth + 90})
         other = title.model_copy(update={"lights": [turned]})
-        for tap in ("face", "behind"):
+        lit = [kind_of(step.step) for step in title.layers[-1].build if kind_of(step.step).lit]
+        taps = {tap for kind in lit for tap in kind.writes if tap in ("face", "behind")}
+        assert taps or finish == "chart-ink", "all but flat ink are lit"
+        for tap in taps:
             before, after = (RENDERER.render(each, tap=tap).pixels for each in (title, other))
             assert np.abs(after - before).max() > 0.05, tap
 
