@@ -28,8 +28,9 @@ class Emboss(StepSettings):
 @step("relief.emboss", "Emboss", reads=("height", "face"), writes=("height",))
 def emboss(piece: Piece, settings: Emboss, scene: Scene) -> Piece:
     """Raise what is bright and lower what is dark, in a picture or in the surface itself."""
-    tone = _tone(piece, settings, scene)
-    rise = gaussian_blur(tone, settings.soften * scene.scale) - np.float32(0.5)
+    # About nought, as what lies beyond the border counts in the blur.
+    tone = _tone(piece, settings, scene) - np.float32(0.5)
+    rise = gaussian_blur(tone, settings.soften * scene.scale)
     return piece.but(height=piece.height + rise * np.float32(settings.amount * scene.scale))
 
 

@@ -19,9 +19,12 @@ class Curves(StepSettings):
     red: kinds.CurvePoints = kinds.curve(_STRAIGHT, "For red, after the master curve.")
     green: kinds.CurvePoints = kinds.curve(_STRAIGHT, "For green, after the master curve.")
     blue: kinds.CurvePoints = kinds.curve(_STRAIGHT, "For blue, after the master curve.")
+    alpha: kinds.CurvePoints = kinds.curve(
+        _STRAIGHT, "For the lettering's coverage: hardens soft edges, or makes it see-through."
+    )
 
 
-@step("tone.curves", "Curves", reads=("face",), writes=("face",))
+@step("tone.curves", "Curves", reads=("face", "matte"), writes=("face", "matte"))
 def curves(piece: Piece, settings: Curves, scene: Scene) -> Piece:
     """Bend the tones by curves, for all channels or one; with several turns, into metal."""
     master = curve_table(settings.master)
@@ -31,4 +34,7 @@ def curves(piece: Piece, settings: Curves, scene: Scene) -> Piece:
     def bent(colour: Array) -> Array:
         return np.stack([apply_table(colour[..., c], tables[c]) for c in range(3)], axis=-1)
 
-    return recoloured(piece, bent)
+    piece = recoloured(piece, bent)
+    if list(settings.alpha) == _STRAIGHT:
+        return piece
+    return piece.but(matte=apply_table(piece.matte, curve_table(settings.alpha)))

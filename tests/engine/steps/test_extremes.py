@@ -1,10 +1,11 @@
 """Every setting at its ends, and every step at its defaults."""
 
+import numba
 import numpy as np
 import pytest
 
-from mabrel import render
-from mabrel.steps import kinds
+from mabrel import RenderError, Window, render
+from mabrel.steps import catalogue, kinds
 from tests.engine.trial_titles import step, titled
 
 
@@ -37,3 +38,59 @@ def test_the_defaults_of_every_step_change_the_demo_word() -> None:
             [copper, relief, step(kind), light] if early else [copper, relief, light, step(kind)]
         )
         assert np.abs(render(titled(build, size=80)).pixels - before).mean() > 4e-4, kind
+
+
+def drawn_value(setting: dict, draw: np.random.Generator, end: str):
+    """A value of a setting: its least, its greatest, or any between, often near its ends."""
+    kind, low, high = setting["kind"], setting["low"], setting["high"]
+    if kind == "choice":
+        return setting["choices"][draw.integers(len(setting["choices"]))]
+    if low is None:
+        return setting["default"]
+    if end in ("low", "high"):
+        return low if end == "low" else high
+    value = low + (high - low) * draw.beta(0.4, 0.4)
+    return round(value) if kind in ("count", "seed") else value
+
+
+def combinations() -> list[tuple[str, str, int]]:
+    ends = [("low", 0), ("high", 0), *(("any", seed) for seed in range(4))]
+    return [(entry["step"], end, seed) for entry in catalogue() for end, seed in ends]
+
+
+@pytest.mark.parametrize(("kind", "end", "seed"), combinations())
+def test_all_settings_at_once_neither_crash_nor_give_nan(kind: str, end: str, seed: int) -> None:
+    entry = next(each for each in catalogue() if each["step"] == kind)
+    draw = np.random.default_rng(seed)
+    settings = {each["name"]: drawn_value(each, draw, end) for each in entry["settings"]}
+    build = [step("relief.inflate"), step(kind, **settings)]
+    title = titled(build, size=24, word="i", frame=(60, 40))
+    try:
+        pixels = render(title, scale=0.25).pixels
+    except RenderError as error:
+        refused = str(error)
+    else:
+        refused = ""
+        assert np.isfinite(pixels).all()
+        assert pixels[..., 3].max() <= 1 + 1e-4
+    assert not refused or "GB" in refused or "pixels" in refused  # too large, and it says so
+
+
+@pytest.mark.parametrize("kind", sorted(kinds()))
+def test_every_step_is_the_same_in_any_part_of_the_frame(kind: str) -> None:
+    title = titled([step("relief.inflate"), step(kind), step("light.shade")], size=80)
+    whole = render(title).pixels
+    part = render(title, window=Window(50, 30, 90, 80)).pixels
+    assert np.array_equal(part, whole[30:110, 50:140])
+
+
+@pytest.mark.skipif(numba.config.NUMBA_NUM_THREADS < 2, reason="this machine has one thread")
+@pytest.mark.parametrize("kind", sorted(kinds()))
+def test_every_step_gives_the_same_bytes_with_one_thread_and_with_two(kind: str) -> None:
+    title = titled([step("relief.inflate"), step(kind), step("light.shade")], size=80)
+    found = []
+    for threads in (1, 2):
+        numba.set_num_threads(threads)
+        found.append(render(title).pixels)
+    numba.set_num_threads(numba.config.NUMBA_NUM_THREADS)
+    assert np.array_equal(*found)

@@ -3,9 +3,11 @@
 import numpy as np
 import pytest
 
+from mabrel import render
 from mabrel.light import Light
 from mabrel.steps import Piece
 from tests.engine.steps.trial import from_edge, inside, piece, run, scene
+from tests.engine.trial_titles import step, titled
 
 
 class TestShade:
@@ -99,3 +101,50 @@ class TestInnerLight:
         bent = run("light.gleam", run("relief.inflate"), place=0.25, **(ask | {"bend": 40}))
         straight = run("light.gleam", run("relief.inflate"), place=0.25, **ask)
         assert not np.allclose(bent.face, straight.face)
+
+
+class TestPartsAndMaterial:
+    def shaded(self, **settings) -> Piece:
+        return run("light.shade", run("relief.inflate"), **settings)
+
+    def test_highlights_and_shade_can_be_had_apart(self) -> None:
+        both, bright, dark = (
+            self.shaded(parts=parts).face[..., 0] for parts in ("both", "highlights", "shade")
+        )
+        assert bright.min() >= 0.5 - 1e-6
+        assert dark.max() <= 0.5 + 1e-6
+        lit = bright > 0.5 + 1e-4
+        assert both[lit] == pytest.approx(bright[lit], abs=0.02)
+
+    def test_highlights_of_metal_take_its_hue(self) -> None:
+        copper = piece()
+        copper.face[..., :3] = [0.7, 0.4, 0.2]
+        relief = run("relief.inflate", copper)
+        white, own = (
+            run("light.shade", relief, metal=metal, gloss=1).face[34, 34] for metal in (0, 1)
+        )
+        assert white[2] > 0.8
+        assert own[2] < 0.75 * own[0]
+
+    def test_it_lights_what_one_step_added_to_the_relief(self) -> None:
+        rim = step("relief.bevel", width=5) | {"id": "rim"}
+        soft, shade = step("relief.soft"), step("light.shade")
+        named = step("light.shade", relief="rim")
+        alone = render(titled([rim, shade])).pixels
+        assert render(titled([soft, rim, named])).pixels == pytest.approx(alone, abs=1e-4)
+        off = soft | {"id": "soft", "on": False}
+        flat = render(titled([off, rim, step("light.shade", relief="soft")])).pixels
+        assert flat == pytest.approx(render(titled([])).pixels, abs=1e-5)
+
+    def test_a_dark_edge_is_dark_on_all_sides(self) -> None:
+        done = run("light.dark_edge", width=10, blend="normal", colour="#000000", opacity=1)
+        rim = (from_edge(done) > 1) & (from_edge(done) < 2)
+        assert done.face[rim][:, 0].max() < 0.2
+        assert done.face[from_edge(done) > 11][:, 0] == pytest.approx(0.5)
+
+    def test_surroundings_are_mirrored_where_the_relief_leans(self) -> None:
+        flat = run("light.surroundings", blend="normal", opacity=1)
+        face = flat.face[inside(flat)]
+        assert np.ptp(face, axis=0).max() < 0.02  # a flat mirror shows one place
+        round_ = run("light.surroundings", run("relief.inflate"), blend="normal", opacity=1)
+        assert np.ptp(round_.face[inside(round_)], axis=0).max() > 0.4

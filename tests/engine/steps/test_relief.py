@@ -26,7 +26,7 @@ class TestBevel:
     STRAIGHT = ((0.0, 0.0), (1.0, 1.0))
 
     def test_a_straight_profile_rises_evenly_over_its_width(self) -> None:
-        done = run("relief.bevel", width=20, height=10, profile=self.STRAIGHT)
+        done = run("relief.bevel", width=20, height=10, profile=[[0, 0], [1, 1]])
         depth = from_edge(done)
         truth = np.clip(depth / 20, 0, 1) * 10
         assert np.abs(done.height - truth)[depth > 1].max() < 0.05
@@ -63,7 +63,7 @@ class TestBevel:
 
     def test_softening_rounds_its_creases(self) -> None:
         def sharpest(soften: float) -> float:
-            done = run("relief.bevel", width=15, height=15, profile=self.STRAIGHT, soften=soften)
+            done = run("relief.bevel", width=15, height=15, profile=[[0, 0], [1, 1]], soften=soften)
             row = done.height[60, 30:90]
             return float(np.abs(np.diff(row, 2)).max())
 
@@ -76,7 +76,7 @@ class TestBevel:
         along = (x - 80) * np.cos(turn) + (y - 80) * np.sin(turn)
         across = (y - 80) * np.cos(turn) - (x - 80) * np.sin(turn)
         matte = np.clip(0.5 - across, 0, 1).astype(np.float32)
-        done = run("relief.bevel", piece(matte), width=12, height=12, profile=self.STRAIGHT)
+        done = run("relief.bevel", piece(matte), width=12, height=12, profile=[[0, 0], [1, 1]])
         band = (np.abs(along) < 50) & (across > -11) & (across < -2)
         assert np.abs(done.height - np.clip(-across, 0, 12))[band].max() < 0.06
 
@@ -101,3 +101,60 @@ class TestReliefSteps:
         assert done.height.max() == pytest.approx(20)
         doubled = run("relief.level", run("relief.inflate"), scale=2, ceiling=4000, smooth=0)
         assert doubled.height.max() == pytest.approx(2 * RADIUS, rel=0.01)
+
+
+class TestBevelSides:
+    @pytest.mark.parametrize(("side", "beyond"), [("inside", 0), ("outside", 12), ("astride", 6)])
+    def test_it_reaches_as_far_out_as_its_side_says(self, side: str, beyond: float) -> None:
+        done = run("relief.bevel", side=side, width=12, height=6, profile=[[0, 0], [1, 1]])
+        assert np.sqrt(done.matte.sum() / np.pi) == pytest.approx(RADIUS + beyond, abs=0.1)
+        edge = from_edge(done) + beyond
+        rising = (edge > 1) & (edge < 11)
+        assert done.height[rising] == pytest.approx(edge[rising] / 2, abs=0.15)
+        assert done.height[edge > 13] == pytest.approx(np.full((edge > 13).sum(), 6), abs=0.05)
+
+    def test_outside_it_wears_the_colours_of_the_face(self) -> None:
+        done = run("relief.bevel", side="outside", width=12)
+        outside = (from_edge(done) < -2) & (from_edge(done) > -10)
+        assert np.abs(done.face[outside][:, :3] - 0.5).max() < 1e-5
+
+    def test_a_stepped_profile_has_treads(self) -> None:
+        stairs = [[0, 0], [0.01, 0.5], [0.5, 0.5], [0.51, 1], [1, 1]]
+        done = run("relief.bevel", width=20, height=10, profile=stairs)
+        depth = from_edge(done)
+        assert done.height[(depth > 2) & (depth < 9)] == pytest.approx(5, abs=0.05)
+        assert done.height[(depth > 12) & (depth < 30)] == pytest.approx(10, abs=0.05)
+
+
+class TestInflateMore:
+    def test_pulled_tight_it_rises_sooner_to_the_same_top(self) -> None:
+        loose, tight = run("relief.inflate"), run("relief.inflate", tightness=1)
+        assert tight.height.max() == pytest.approx(loose.height.max(), rel=1e-3)
+        near = (from_edge(loose) > 2) & (from_edge(loose) < 10)
+        assert (tight.height[near] > loose.height[near] * 1.2).all()
+
+    def test_a_plateau_flattens_the_top_without_a_crease(self) -> None:
+        flat = run("relief.inflate", plateau=20)
+        assert flat.height.max() == pytest.approx(20, abs=1.0)
+        middle = from_edge(flat) > 25
+        assert np.ptp(flat.height[middle]) < 0.6
+        line = flat.height[60]
+        assert np.abs(np.diff(line, 2))[24:-24].max() < 0.4
+
+
+class TestEmboss:
+    def test_the_surface_raises_itself(self) -> None:
+        stripes = piece()
+        stripes.face[:, ::16] = stripes.face[:, 1::16] = 1
+        done = run("relief.emboss", stripes, source="surface", amount=10, soften=0)
+        assert done.height[60, 32] == pytest.approx(5, abs=1e-3)
+        assert done.height[60, 40] == pytest.approx(0, abs=1e-3)
+
+    def test_a_picture_raises_it_and_below_nought_sinks_it(self) -> None:
+        up = run("relief.emboss", picture="shipped/chart.png", amount=8)
+        down = run("relief.emboss", picture="shipped/chart.png", amount=-8)
+        assert np.ptp(up.height) > 1
+        assert down.height == pytest.approx(-up.height)
+
+    def test_without_a_picture_nothing_rises(self) -> None:
+        assert np.abs(run("relief.emboss", picture="").height).max() < 1e-6

@@ -88,3 +88,38 @@ class TestToneSteps:
         before = run("surface.made", pattern="stripes", width=12, opacity=1, blend="normal")
         after = run("tone.sharpen", before, radius=3)
         assert np.ptp(after.face[60, 40:80, 0]) > np.ptp(before.face[60, 40:80, 0]) + 0.1
+
+
+SPOTS = [{"x": 0, "y": 0.5, "colour": "#ff0000"}, {"x": 1, "y": 0.5, "colour": "#0000ff"}]
+
+
+class TestColourSpots:
+    def spots(self, **settings) -> np.ndarray:
+        how = {"spots": SPOTS, "blend": "normal", "opacity": 1, "mix": "srgb"} | settings
+        return run("tone.colour_spots", **how).face[60]
+
+    def test_at_its_place_a_spot_has_its_colour_and_half_way_they_mix(self) -> None:
+        row = self.spots(reach=0.1)
+        assert row[20, :3] == pytest.approx([1, 0, 0], abs=0.01)
+        assert row[100, :3] == pytest.approx([0, 0, 1], abs=0.01)
+        assert row[60, :3] == pytest.approx([0.5, 0, 0.5], abs=0.04)
+
+    def test_sharper_they_have_clear_borders(self) -> None:
+        soft, sharp = (self.spots(sharpness=s)[:, 0] for s in (1, 10))
+        assert np.abs(np.diff(sharp)).max() > 3 * np.abs(np.diff(soft)).max()
+
+    def test_mixed_in_oklab_they_keep_their_lightness(self) -> None:
+        yellow = [SPOTS[1], {"x": 0, "y": 0.5, "colour": "#ffff00"}]
+        lab, rgb = (self.spots(spots=yellow, mix=mix)[60, :3] for mix in ("oklab", "srgb"))
+        assert rgb == pytest.approx([0.5, 0.5, 0.5], abs=0.04)
+        assert np.abs(lab - rgb).max() > 0.05
+
+
+def test_an_alpha_curve_hardens_a_soft_edge_and_leaves_the_colour() -> None:
+    soft = run("shape.edge", grow=0, radius=0)
+    hard = run("tone.curves", soft, alpha=[[0, 0], [0.45, 0], [0.55, 1], [1, 1]])
+    assert ((hard.matte > 0.1) & (hard.matte < 0.9)).sum() < 0.4 * (
+        (soft.matte > 0.1) & (soft.matte < 0.9)
+    ).sum()
+    half = run("tone.curves", alpha=[[0, 0], [1, 0.5]])
+    assert half.matte.max() == pytest.approx(0.5)
