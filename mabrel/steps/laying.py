@@ -49,12 +49,23 @@ def laid(piece: Piece, image: Image, lay: Lay) -> Array:
     u, v = u / across + 0.5, v / down + 0.5
     rows, columns = shown.shape[:2]
     if lay.fit == "tile":
-        return _looked_up(_wrapped(shown), np.mod(u, 1) * columns + 1, np.mod(v, 1) * rows + 1)
+        places = np.mod(u, 1) * columns + 1, np.mod(v, 1) * rows + 1
+        return _not_finer(_looked_up(_wrapped(shown), *places), shown, min(across, down))
     if lay.fit == "fit":
         return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u * columns + 1, v * rows + 1)
     mirrored_u, mirrored_v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
-    return _looked_up(wide, mirrored_u * columns + 1, mirrored_v * rows + 1)
+    looked = _looked_up(wide, mirrored_u * columns + 1, mirrored_v * rows + 1)
+    return _not_finer(looked, shown, min(across, down))
+
+
+def _not_finer(looked: Array, shown: Array, side: float) -> Array:
+    """Tiles of a few pixels fade to their mean: between the pixels they would flicker."""
+    share = np.float32(min(max((side - 1.5) / 2.5, 0.0), 1.0))
+    if share == 1:
+        return looked
+    mean = shown.mean(axis=(0, 1), dtype=np.float32)
+    return np.asarray(mean + (looked - mean) * share, np.float32)
 
 
 def _shown_size(image: Image, lay: Lay, width: float, height: float) -> tuple[float, float]:

@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 import pytest
 
+from mabrel import read_title
 from mabrel.cli import main
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -63,6 +64,27 @@ def test_swap_keeps_the_look(kelp: Path, tmp_path: Path) -> None:
     assert after["source"]["text"] == "RUST"
     assert after["source"]["font"] == "Anton"
     assert [step["step"] for step in after["build"]] == [step["step"] for step in before["build"]]
+
+
+def test_swap_a_word_for_a_picture_and_back(kelp: Path, tmp_path: Path) -> None:
+    svg = '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><path d="M1 1h7v7z"/></svg>'
+    (tmp_path / "wedge.svg").write_text(svg)
+    emblem, back = tmp_path / "wedge.title.json", tmp_path / "back.title.json"
+    assert main(["swap", str(kelp), "--picture", "wedge.svg", "-o", str(emblem)]) == 0
+    layer = read_title(emblem).layers[-1]
+    assert (layer.kind, layer.source.picture, layer.name) == ("picture", "wedge.svg", "wedge")
+    assert main(["render", str(emblem), "-o", str(tmp_path / "wedge.png"), "--scale", "0.1"]) == 0
+    assert main(["swap", str(emblem), "--text", "RUST", "-o", str(back)]) == 0
+    word, first = read_title(back).layers[-1], read_title(kelp).layers[-1]
+    assert (word.kind, word.source.text) == ("lettering", "RUST")
+    assert [step.step for step in word.build] == [step.step for step in first.build]
+
+
+def test_swap_for_a_picture_that_is_not_there(kelp: Path, tmp_path: Path, capsys) -> None:
+    out = tmp_path / "x.title.json"
+    assert main(["swap", str(kelp), "--picture", "gone.png", "-o", str(out)]) == 2
+    assert capsys.readouterr().err == "mabrel: there is no file 'gone.png'\n"
+    assert not out.exists()
 
 
 def test_lists_have_one_a_line_with_the_name_first(capsys: pytest.CaptureFixture[str]) -> None:

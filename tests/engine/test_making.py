@@ -1,14 +1,32 @@
 """New titles and swapped words: the look follows the letters."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 
-from mabrel import Renderer, TitleError, finishes, new_title, parse_title, render, swap
-from mabrel.compose import apply_finish, finish_named, resized_look
+from mabrel import (
+    Renderer,
+    TitleError,
+    check_title,
+    finishes,
+    new_title,
+    parse_title,
+    render,
+    swap,
+)
+from mabrel.compose import apply_finish, finish_named, look_height, resized_look
 from mabrel.compose.finishes import FinishError, parse_finish
-from mabrel.source import FontError, family, letter_height
+from mabrel.source import (
+    FontError,
+    LetteringStyle,
+    family,
+    letter_height,
+    outline_text,
+    svg_path,
+)
 from mabrel.steps import scaled_build
-from mabrel.title import Step, value_at
+from mabrel.title import Finish, Step, value_at
 
 
 def lettering(title):
@@ -141,3 +159,44 @@ def test_what_cannot_be_made_is_refused(how: dict, error: type[Exception]) -> No
 def test_a_broken_finish_is_refused_with_its_name_and_place() -> None:
     with pytest.raises(TitleError, match=r"odd: letter_height: is missing"):
         parse_finish('{"name": "odd", "label": "Odd", "build": []}', "odd")
+
+
+def test_a_pictures_look_is_measured_by_the_thickness_of_its_parts(tmp_path: Path) -> None:
+    """A picture of bold letters takes a look as those letters do; a thin ring a finer one."""
+    frame = (600, 300)
+    title = new_title("HOH", frame=frame, home=tmp_path)
+    word = lettering(title)
+    outline = outline_text("HOH", LetteringStyle(word.source.font, "", 200))
+    left, top, right, bottom = outline.bounds
+    box = f"{left} {top} {right - left} {bottom - top}"
+    path = f'<path d="{svg_path(outline)}"/>'
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}">'
+    (tmp_path / "word.svg").write_text(f"{head}{path}</svg>")
+    ring = '<circle cx="50" cy="50" r="45" fill="none" stroke="#000" stroke-width="6"/>'
+    head = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">'
+    (tmp_path / "ring.svg").write_text(f"{head}{ring}</svg>")
+    drawn = swap(title, picture="word.svg")
+    picture = drawn.layers[-1]
+    assert look_height(drawn, picture) == pytest.approx(picture.source.height, rel=0.25)
+    thin = swap(title, picture="ring.svg")
+    assert look_height(thin, thin.layers[-1]) == pytest.approx(
+        thin.layers[-1].source.height * 0.25, rel=0.02
+    )
+
+
+def test_a_finish_with_a_step_reference_keeps_it_when_it_is_applied() -> None:
+    finish = Finish(
+        name="two-rims",
+        label="Two rims",
+        letter_height=200,
+        build=[
+            Step(id="rim", step="relief.bevel"),
+            Step(step="light.shade", settings={"relief": "rim"}),
+        ],
+    )
+    title = new_title("KELP", finish=finish, frame=(320, 180))
+    twice = apply_finish(title, title.layers[-1].id, finish)
+    for each in (title, twice):
+        bevel, shade = each.layers[-1].build
+        assert shade.settings["relief"] == bevel.id
+        check_title(each)

@@ -1,6 +1,7 @@
 """Fixtures of the API tests."""
 
 import json
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -27,6 +28,14 @@ class Api:
 
     def post(self, path: str, body: Any = None, **headers: str):
         return self.send("POST", path, body, **headers)
+
+
+@pytest.fixture(autouse=True)
+def library(settings, tmp_path: Path) -> Path:
+    """The studio's pictures and fonts: none but what a test puts there."""
+    settings.LIBRARY_DIR = tmp_path / "library"
+    settings.LIBRARY_DIR.mkdir()
+    return settings.LIBRARY_DIR
 
 
 @pytest.fixture

@@ -84,6 +84,29 @@ export function counts(step: Step, entry: StepEntry, setting: StepSetting): bool
   });
 }
 
+/** Letters of this size are what the steps' defaults are made for. */
+const USUAL_SIZE = 300;
+
+/** How much larger than usual a layer's letters are; 1 for a layer without a size. */
+export function sizeOf(layer: Layer): number {
+  if (layer.kind === "lettering") return numberOf(layer.source.size, USUAL_SIZE) / USUAL_SIZE;
+  return layer.kind === "picture" ? numberOf(layer.source.height, USUAL_SIZE) / USUAL_SIZE : 1;
+}
+
+/** The default lengths and places of a step, as they must be on larger or smaller letters. */
+export function fittedDefaults(entry: StepEntry | undefined, factor: number): Record<string, unknown> {
+  if (!entry || factor === 1) return {};
+  const fitted = (value: number, low?: number | null, high?: number | null) =>
+    Math.min(Math.max(Math.round(value * factor * 100) / 100, low ?? -Infinity), high ?? Infinity);
+  const changed = entry.settings.flatMap(({ name, kind, default: usual, low, high }): [string, unknown][] => {
+    if (kind === "length") return usual ? [[name, fitted(Number(usual), low, high)]] : [];
+    if (kind !== "point") return [];
+    const place = usual as number[];
+    return place.some(Boolean) ? [[name, place.map((axis) => fitted(axis))]] : [];
+  });
+  return Object.fromEntries(changed);
+}
+
 export function newId(): string {
   return crypto.randomUUID().slice(0, 8);
 }

@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, saidBy } from "@/api/client";
 import {
-  frontLettering, moved, newId, withBuild, withLayer, withSetting, withStep,
+  fittedDefaults, frontLettering, moved, newId, sizeOf, withBuild, withLayer, withSetting, withStep,
   type Layer, type Step, type Title,
 } from "@/model/title";
 import { text } from "@/text";
@@ -115,7 +115,8 @@ export const useBench = defineStore("bench", () => {
   }
   function addStep(kind: string, at: number): void {
     if (!layer.value) return;
-    const added: Step = { id: newId(), step: kind, on: true, strength: 1, where: null, settings: {} };
+    const settings = fittedDefaults(catalogue.entry(kind), sizeOf(layer.value));
+    const added: Step = { id: newId(), step: kind, on: true, strength: 1, where: null, settings };
     const build = [...layer.value.build];
     build.splice(at, 0, added);
     change(withBuild(title.value, layer.value.id, build));

@@ -123,7 +123,7 @@ class TestPartsAndMaterial:
         white, own = (
             run("light.shade", relief, metal=metal, gloss=1).face[34, 34] for metal in (0, 1)
         )
-        assert white[2] > 0.8
+        assert white[2] > 0.75
         assert own[2] < 0.75 * own[0]
 
     def test_it_lights_what_one_step_added_to_the_relief(self) -> None:

@@ -1,0 +1,175 @@
+// The shelf, words on the bench, the rig.
+import { mount } from "@vue/test-utils";
+import { createPinia, setActivePinia } from "pinia";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { api } from "@/api/client";
+import LightPanel from "@/components/bench/LightPanel.vue";
+import ReferenceField from "@/components/fields/ReferenceField.vue";
+import SpotsField from "@/components/fields/SpotsField.vue";
+import type { Light } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useNotices } from "@/stores/notices";
+import { useShelf } from "@/stores/shelf";
+import { text } from "@/text";
+import { title } from "./documents";
+
+const summary = { id: "t", name: "Kelp", version: 3 } as never;
+const answer = (data: unknown, status = 200) => ({ data, response: { status } }) as never;
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  localStorage.clear();
+  vi.restoreAllMocks();
+});
+
+describe("the shelf", () => {
+  it("says when the studio does not answer, and keeps what it had", async () => {
+    vi.spyOn(api, "GET").mockResolvedValueOnce(answer([summary])).mockRejectedValueOnce(new TypeError());
+    const shelf = useShelf();
+    await shelf.load();
+    await shelf.load();
+    expect(shelf.titles).toEqual([summary]);
+    expect(useNotices().shown).toEqual({ text: text.error.network, kind: "fault" });
+  });
+  it("makes a title, or says what is wrong", async () => {
+    const post = vi.spyOn(api, "POST").mockResolvedValueOnce(answer({ id: "new" }));
+    const making = { text: "KELP", font: "Anton", width: 320, height: 180 };
+    expect(await useShelf().make(making as never, "enamel")).toBe("new");
+    expect(post.mock.calls[0]![1]).toMatchObject({ body: { ...making, finish: "enamel" } });
+    post.mockResolvedValueOnce({ error: { message: "no such font" } } as never);
+    expect(await useShelf().make(making as never, "enamel")).toBeNull();
+    expect(useNotices().shown?.text).toBe("no such font");
+  });
+  it("takes back a removal", async () => {
+    vi.spyOn(api, "GET").mockResolvedValue(answer([]));
+    vi.spyOn(api, "DELETE").mockResolvedValue(answer(undefined));
+    const post = vi.spyOn(api, "POST").mockResolvedValue(answer(undefined));
+    await useShelf().remove(summary);
+    useNotices().shown!.act!.run();
+    expect(post.mock.calls[0]![0]).toBe("/api/titles/{title_id}/restore");
+  });
+  it("renames the version that is there, and tells of a conflict", async () => {
+    vi.spyOn(api, "GET").mockResolvedValue(answer({ version: 7, document: title() }));
+    const put = vi.spyOn(api, "PUT").mockResolvedValue({ error: {}, response: { status: 409 } } as never);
+    await useShelf().rename(summary, "Wrack");
+    expect(put.mock.calls[0]![1]).toMatchObject({ body: { version: 7, document: { name: "Wrack" } } });
+    expect(useNotices().shown?.text).toBe(text.saved.conflict);
+  });
+});
+
+async function opened() {
+  vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 1, document: title() }));
+  vi.spyOn(api, "PUT").mockResolvedValue(answer({ version: 2 }));
+  const bench = useBench();
+  await bench.open("t");
+  return bench;
+}
+
+describe("a step that is added", () => {
+  const settings = [
+    { name: "width", kind: "length", default: 28, low: 0, high: 2000 },
+    { name: "offset", kind: "point", default: [0, -30] },
+    { name: "strength", kind: "fraction", default: 1 },
+  ];
+  it("has lengths that fit the letters", async () => {
+    const bench = await opened();
+    useCatalogue().all = { steps: [{ step: "relief.bevel", label: "Bevel", settings }] } as never;
+    bench.addStep("relief.bevel", 0); // on letters of 60 pixels, a fifth of what defaults are made for
+    expect(bench.step?.settings).toEqual({ width: 5.6, offset: [0, -6] });
+    bench.select("ground", null);
+    bench.addStep("relief.bevel", 0);
+    expect(bench.step?.settings).toEqual({});
+  });
+});
+
+describe("other words", () => {
+  it("rename a layer that was named after its words, and no other", async () => {
+    const bench = await opened();
+    bench.setWords("word", "WRACK");
+    expect(bench.layer?.name).toBe("WRACK");
+    bench.setLayer("word", { name: "Main" });
+    bench.setWords("word", "SALT");
+    expect(bench.layer?.name).toBe("Main");
+    bench.setWords("ground", "NOTHING");
+    expect(bench.title.layers[0]!.name).toBe("Ground");
+  });
+  it("are set smaller where they have outgrown the frame, in one undo with the typing", async () => {
+    const bench = await opened();
+    bench.setWords("word", "A LONG SENTENCE");
+    const smaller = structuredClone(bench.title);
+    (smaller.layers.at(-1) as { source: { size: number } }).source.size = 31;
+    vi.spyOn(api, "POST").mockResolvedValue(answer(smaller));
+    await bench.fitWord("word");
+    expect(bench.layer).toMatchObject({ source: { size: 31 } });
+    bench.undo();
+    expect(bench.layer).toMatchObject({ source: { text: "KELP", size: 60 } });
+  });
+  it("stay as they were typed where the studio does not answer", async () => {
+    const bench = await opened();
+    bench.setWords("word", "SALT");
+    vi.spyOn(api, "POST").mockRejectedValue(new TypeError());
+    await bench.fitWord("word");
+    expect(bench.layer).toMatchObject({ source: { text: "SALT", size: 60 } });
+  });
+});
+
+describe("the rig", () => {
+  const stubs = { VBtn: true, VMenu: true, VList: true, VListItem: true, VSlider: true };
+  const panel = () => mount(LightPanel, { global: { stubs } });
+  const withLight = async (light: object) => {
+    const bench = await opened();
+    bench.change({ ...bench.title, lights: [...bench.title.lights, light as Light] });
+    return { bench, panel: panel() };
+  };
+  const common = { id: "two", name: "Two", colour: "#ffffff", strength: 1 };
+
+  it("shows direction for parallel light and a place for the others", async () => {
+    const { panel } = await withLight({ ...common, kind: "spot", x: 5, y: 6, z: 7, to_x: 0, to_y: 0, to_z: 0, cone: 30, tightness: 1 });
+    const labels = panel.findAll("input").map((each) => each.attributes("aria-label") ?? "");
+    for (const wanted of ["Azimuth", "Elevation", "x", "Aim z", "Cone"]) {
+      expect(labels.some((label) => label.startsWith(wanted)), wanted).toBe(true);
+    }
+    expect(labels.filter((label) => label.startsWith("Azimuth"))).toHaveLength(1);
+  });
+  it("says when a light stands behind the lettering", async () => {
+    const behind = { ...common, kind: "point", x: 0, y: 0, z: -20 };
+    expect((await withLight(behind)).panel.text()).toContain(text.bench.behind);
+  });
+  it("sets one side of a place and leaves the others", async () => {
+    const { bench, panel } = await withLight({ ...common, kind: "point", x: 5, y: 6, z: 7 });
+    const field = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("y"))!;
+    await field.setValue("120/2");
+    await field.trigger("blur");
+    expect(bench.title.lights[1]).toMatchObject({ x: 5, y: 60, z: 7 });
+  });
+});
+
+describe("fields", () => {
+  it("of a reference offer the choices and hand on the chosen one", async () => {
+    const choices = [{ value: "", title: "–" }, { value: "layer:a", title: "A" }];
+    const field = mount(ReferenceField, {
+      props: { label: "Picture", modelValue: "", choices },
+      global: { stubs: { VSelect: true } },
+    });
+    const select = field.findComponent({ name: "VSelect" });
+    expect(select.attributes("aria-label")).toBe("Picture");
+    select.vm.$emit("update:modelValue", "layer:a");
+    expect(field.emitted()["update:modelValue"]).toEqual([["layer:a"]]);
+    expect(field.emitted().done).toHaveLength(1);
+  });
+  it("of colour spots move, add and remove", async () => {
+    const spots = [{ x: 0.1, y: 0.2, colour: "#ff0000" }, { x: 0.5, y: 0.5, colour: "#00ff00" }];
+    const field = mount(SpotsField, { props: { modelValue: spots }, global: { stubs: { VBtn: { template: "<button><slot /></button>" } } } });
+    const place = field.get('[aria-label="Spot 1, %, x"]');
+    await place.setValue("75");
+    await place.trigger("blur");
+    const last = () => (field.emitted()["update:modelValue"] as unknown[][]).at(-1)![0];
+    expect(last()).toEqual([{ x: 0.75, y: 0.2, colour: "#ff0000" }, spots[1]]);
+    const buttons = field.findAll("button");
+    await buttons.at(-1)!.trigger("click");
+    expect(last()).toHaveLength(3);
+    await field.get('[aria-label="Remove spot 2"]').trigger("click");
+    expect(last()).toEqual([spots[0]]);
+  });
+});
