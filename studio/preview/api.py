@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from urllib.parse import quote
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import aget_object_or_404
 from ninja import Query, Router, Schema, Status
@@ -349,7 +350,9 @@ async def finish_picture(
 ):
     """A word in a finish, as a strip."""
     finish = await asyncio.to_thread(finish_or_error, name)
-    document = new_title(text or " ", font=font, finish=finish, frame=(frame_width, frame_height))
+    frame = (frame_width, frame_height)
+    home = settings.LIBRARY_DIR
+    document = new_title(text or " ", font=font, finish=finish, frame=frame, home=home)
     lane = f"{session} finish {name}"
     return await _done(lane, Urgency.SHELF, _strip(document, width, height))
 

@@ -1,18 +1,21 @@
 """Titles: the shelf, saving, and acts on a whole document."""
 
 from datetime import datetime
+from typing import Annotated, Any
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Schema, Status
+from pydantic import Field
 
 from mabrel import Title as EngineTitle
 from mabrel import new_title
 from mabrel.compose import apply_finish, resized_look, swap
-from mabrel.title import Lettering, TitleError, value_at
+from mabrel.title import Lettering, Picture, Placed, TitleError, value_at
 from studio.errors import Fault
-from studio.titles.documents import Document
+from studio.titles.documents import Document, at_home
 from studio.titles.finishes import finish_or_error
 from studio.titles.models import Revision, Stale, Title
 
@@ -71,6 +74,7 @@ class SwapWord(Schema):
     layer: str
     text: str | None = None
     font: str | None = None
+    picture: Annotated[str, Field(min_length=1, max_length=200)] | None = None
 
 
 class Resize(Schema):
@@ -107,6 +111,7 @@ def create_title(request: HttpRequest, new: NewTitle):
         finish=finish_or_error(new.finish),
         frame=(new.width, new.height),
         transparent=new.transparent,
+        home=settings.LIBRARY_DIR,
     )
     return Status(201, _saved(Title.keep(document)))
 
@@ -163,20 +168,20 @@ def list_revisions(request: HttpRequest, title_id: UUID) -> list[Revision]:
 )
 def get_revision(request: HttpRequest, title_id: UUID, version: int) -> EngineTitle:
     revision = get_object_or_404(_present(title_id).revisions, version=version)
-    return Document.model_validate(revision.document)
+    return at_home(EngineTitle.model_validate(revision.document))
 
 
 @router.post("/look/swap", response={200: EngineTitle, 422: Fault}, operation_id="swap_word")
 def swap_word(request: HttpRequest, act: SwapWord) -> EngineTitle:
-    """The same look on another word or in another font."""
-    lettering_of(act.document, act.layer)
-    return swap(act.document, text=act.text, font=act.font, layer=act.layer)
+    """The same look on another word, in another font or on a picture."""
+    layer_of(act.document, act.layer, Lettering | Picture)
+    return swap(act.document, text=act.text, font=act.font, picture=act.picture, layer=act.layer)
 
 
 @router.post("/look/resize", response={200: EngineTitle, 422: Fault}, operation_id="resize_look")
 def resize_look(request: HttpRequest, act: Resize) -> EngineTitle:
     """Another size of the letters, the look's lengths with it."""
-    lettering = lettering_of(act.document, act.layer)
+    lettering = layer_of(act.document, act.layer, Lettering)
     if not 1 <= act.size <= 8000:
         raise TitleError("size", "must be at least 1 and at most 8000")
     changed = resized_look(lettering, act.size / value_at(lettering.source.size, 0.0))
@@ -186,18 +191,19 @@ def resize_look(request: HttpRequest, act: Resize) -> EngineTitle:
 
 @router.post("/look/finish", response={200: EngineTitle, 422: Fault}, operation_id="use_finish")
 def use_finish(request: HttpRequest, act: UseFinish) -> EngineTitle:
-    """The build of a finish on one lettering."""
-    lettering_of(act.document, act.layer)
+    """The build of a finish on one layer that has a size of its own."""
+    layer_of(act.document, act.layer, Placed)
     return apply_finish(act.document, act.layer, finish_or_error(act.finish))
 
 
-def lettering_of(document: EngineTitle, layer: str) -> Lettering:
+def layer_of(document: EngineTitle, layer: str, kinds: Any) -> Any:
+    """A layer of one of these kinds. Raises TitleError."""
     try:
         found = document.layer(layer)
     except KeyError:
         found = None
-    if not isinstance(found, Lettering):
-        raise TitleError("layer", f"there is no lettering {layer!r}")
+    if not isinstance(found, kinds):
+        raise TitleError("layer", f"there is no layer {layer!r} for this")
     return found
 
 

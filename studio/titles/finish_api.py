@@ -3,10 +3,11 @@
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
-from mabrel import Title as Document
 from mabrel.compose.finishes import FinishError
+from mabrel.title import Placed
 from studio.errors import Fault
-from studio.titles.api import lettering_of
+from studio.titles.api import layer_of
+from studio.titles.documents import Document
 from studio.titles.finishes import all_finishes, finish_from_layer
 from studio.titles.models import Finish
 
@@ -37,7 +38,7 @@ def list_finishes(request: HttpRequest) -> list[FinishSummary]:
 @router.post("/finishes", response={201: FinishSummary, 422: Fault}, operation_id="keep_finish")
 def keep_finish(request: HttpRequest, act: KeepFinish):
     """Keep a layer's build as a finish of one's own."""
-    finish = finish_from_layer(act.document, lettering_of(act.document, act.layer), act.label)
+    finish = finish_from_layer(act.document, layer_of(act.document, act.layer, Placed), act.label)
     Finish.keep(finish)
     return Status(
         201, FinishSummary(name=finish.name, label=finish.label, help=finish.help, own=True)

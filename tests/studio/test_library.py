@@ -118,3 +118,28 @@ def test_the_demo_brings_its_pictures(db: None, library: Path) -> None:
     gull = Title.objects.get(name="Gull").parsed
     assert gull.layers[-1].source.picture == "gull.svg"
     assert gull.home == library
+
+
+def test_a_word_is_swapped_for_a_picture_of_the_library(
+    api: Api, document: dict, library: Path
+) -> None:
+    (library / "disc.svg").write_text(DISC)
+    word = document["layers"][-1]["id"]
+    answer = api.post("/look/swap", {"document": document, "layer": word, "picture": "disc.svg"})
+    assert answer.status_code == 200
+    layer = answer.json()["layers"][-1]
+    assert (layer["kind"], layer["id"], layer["source"]["picture"]) == ("picture", word, "disc.svg")
+    back = api.post("/look/swap", {"document": answer.json(), "layer": word, "text": "RUST"})
+    assert back.json()["layers"][-1]["source"]["text"] == "RUST"
+    ground = document["layers"][0]["id"]
+    refused = api.post("/look/swap", {"document": document, "layer": ground, "picture": "disc.svg"})
+    assert refused.status_code == 422
+    assert ground in refused.json()["message"]
+
+
+def test_a_finish_goes_on_a_picture(api: Api, emblem: dict) -> None:
+    body = {"document": emblem, "layer": "emblem", "finish": "enamel"}
+    answer = api.post("/look/finish", body)
+    assert answer.status_code == 200
+    kept = api.post("/finishes", {"document": emblem, "layer": "emblem", "label": "Disc look"})
+    assert kept.status_code == 201

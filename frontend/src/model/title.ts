@@ -5,6 +5,8 @@ type Schemas = components["schemas"];
 export type Title = Schemas["Title"];
 export type Layer = Title["layers"][number];
 export type Lettering = Schemas["Lettering"];
+/** A layer on a card of its own. */
+export type PlacedLayer = Extract<Layer, { placement: unknown }>;
 export type Step = Schemas["Step"];
 export type Light = Title["lights"][number];
 export type DistantLight = Schemas["DistantLight"];

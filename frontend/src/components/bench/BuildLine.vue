@@ -32,9 +32,7 @@ const groups = computed<Group[]>(() => {
   return found;
 });
 const sourceName = computed(() =>
-  bench.layer?.kind === "lettering"
-    ? text.bench.lettering
-    : bench.layer?.kind === "backdrop" ? text.bench.ground : text.bench.beneath,
+  text.sources[bench.layer?.kind ?? "lettering"],
 );
 
 const carried = ref<string | null>(null);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What every layer has: blend mode, opacity, and the fill of lettering.
+// What every layer has: blend mode, opacity, and the fill of what has a face.
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
@@ -34,7 +34,7 @@ const layer = computed(() => bench.layer!);
       @done="bench.endGesture()"
     />
     <NumberField
-      v-if="layer.kind === 'lettering'"
+      v-if="'face_opacity' in layer"
       :label="text.bench.faceOpacity"
       :help="text.bench.faceOpacityHelp"
       :model-value="numberOf(layer.face_opacity, 1)"

@@ -30,7 +30,7 @@ function move(layer: Layer, by: number) {
   const to = Math.min(Math.max(from + by, 0), layers.length - 1);
   if (from !== to) bench.change({ ...bench.title, layers: moved(layers, from, to) });
 }
-function add(kind: "lettering" | "backdrop" | "wash") {
+function add(kind: "lettering" | "picture" | "copy" | "backdrop" | "wash") {
   const common = {
     id: newId(), visible: true, blend: "normal" as const, opacity: 1, matte_from: null, build: [],
   };
@@ -42,6 +42,17 @@ function add(kind: "lettering" | "backdrop" | "wash") {
         text: text.bench.newWord, font: "Titan One", style: "", align: "centre",
         size: Math.round(bench.title.frame.height / 5), letter_spacing: 0, line_spacing: 1,
       },
+    },
+    picture: {
+      ...common, kind, name: text.sources.picture, face_opacity: 1, placement,
+      source: {
+        picture: catalogue.all?.pictures.find((name) => !name.startsWith("shipped/")) ?? "shipped/chart.png",
+        height: Math.round(bench.title.frame.height / 3), matte: "alpha", cut: null,
+      },
+    },
+    copy: {
+      ...common, kind, name: text.sources.copy, face_opacity: 1, placement,
+      source: { layer: bench.layer?.id ?? "", take: "everything" },
     },
     backdrop: { ...common, kind, name: text.bench.addBackdrop, source: { colour: "#5a6468" } },
     wash: { ...common, kind, name: text.bench.wash },
@@ -94,6 +105,8 @@ function keys(event: KeyboardEvent, layer: Layer) {
         </template>
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="add('lettering')" />
+          <v-list-item :title="text.sources.picture" @click="add('picture')" />
+          <v-list-item v-if="bench.layer" :title="text.bench.addCopy(bench.layer.name)" @click="add('copy')" />
           <v-list-item :title="text.bench.addBackdrop" @click="add('backdrop')" />
           <v-list-item :title="text.bench.addWash" @click="add('wash')" />
         </v-list>
@@ -148,7 +161,7 @@ function keys(event: KeyboardEvent, layer: Layer) {
             <v-list-item :prepend-icon="mdiArrowUp" :title="text.bench.forward" @click="move(layer, 1)" />
             <v-list-item :prepend-icon="mdiArrowDown" :title="text.bench.backward" @click="move(layer, -1)" />
             <v-list-item
-              v-if="layer.kind === 'lettering'"
+              v-if="'face_opacity' in layer"
               :prepend-icon="mdiStarPlusOutline"
               :title="text.act.keepFinish"
               @click="keeping = layer.id"

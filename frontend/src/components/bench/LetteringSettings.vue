@@ -5,6 +5,8 @@ import FontChooser from "@/components/FontChooser.vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
+import PlacementSettings from "./PlacementSettings.vue";
+import ShownSettings from "./ShownSettings.vue";
 import { constant, numberOf, type Lettering } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
@@ -25,9 +27,6 @@ watch(() => numberOf(lettering.value?.source.size), (value) => (size.value = val
 function setSource(changes: object, gesture: string | null = null) {
   bench.setLayer(lettering.value!.id, { source: { ...lettering.value!.source, ...changes } }, gesture);
 }
-function setPlacement(changes: object, gesture: string) {
-  bench.setLayer(lettering.value!.id, { placement: { ...lettering.value!.placement, ...changes } }, gesture);
-}
 async function swapFont(font: string) {
   const fault = await bench.swapWord(lettering.value!.id, { font });
   if (fault !== null) notices.fault(fault);
@@ -38,10 +37,6 @@ async function resize() {
   if (fault !== null) notices.fault(fault);
   size.value = numberOf(lettering.value?.source.size);
 }
-const placed = [
-  ["x", -2000, 2000, "px"], ["y", -2000, 2000, "px"], ["z", -2000, 1500, "px"],
-  ["turn_x", -60, 60, "°"], ["turn_y", -60, 60, "°"], ["turn_z", -180, 180, "°"],
-] as const;
 </script>
 
 <template>
@@ -113,33 +108,7 @@ const placed = [
       :choices="['left', 'centre', 'right']"
       @update:model-value="setSource({ align: $event })"
     />
-    <h3>{{ text.lettering.placement }}</h3>
-    <NumberField
-      v-for="[name, low, high, unit] in placed"
-      :key="name"
-      :label="text.lettering.placed[name]"
-      :model-value="numberOf(lettering.placement[name])"
-      :low="unit === '°' ? -3600 : -100000"
-      :high="unit === '°' ? 3600 : 100000"
-      :usual="[low, high]"
-      :standard="0"
-      :unit="unit"
-      @update:model-value="setPlacement({ [name]: $event }, `placement.${name}`)"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
-    />
-    <NumberField
-      :label="text.lettering.scale"
-      :model-value="numberOf(lettering.placement.scale, 1)"
-      :low="0"
-      :high="100"
-      :usual="[0, 3]"
-      :standard="1"
-      unit="%"
-      @update:model-value="setPlacement({ scale: $event }, 'placement.scale')"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
-    />
+    <PlacementSettings :layer="lettering" />
   </section>
   <section v-else-if="bench.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">
     <h2>{{ text.bench.ground }}</h2>
@@ -150,9 +119,10 @@ const placed = [
       @done="bench.endGesture()"
     />
   </section>
-  <section v-else>
+  <section v-else-if="bench.layer?.kind === 'wash'">
     <h2>{{ text.bench.beneath }}</h2>
   </section>
+  <ShownSettings v-else-if="bench.layer" :layer="bench.layer" />
 </template>
 
 <style scoped>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+// The source of a layer that shows something else: a picture, another layer, or several.
+import { computed } from "vue";
+import ChoiceField from "@/components/fields/ChoiceField.vue";
+import NumberField from "@/components/fields/NumberField.vue";
+import ReferenceField from "@/components/fields/ReferenceField.vue";
+import PlacementSettings from "./PlacementSettings.vue";
+import { usersOfLayer } from "@/model/references";
+import { numberOf, type Layer } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { text } from "@/text";
+
+const props = defineProps<{ layer: Layer }>();
+const bench = useBench();
+const catalogue = useCatalogue();
+
+const pictures = computed(() =>
+  (catalogue.all?.pictures ?? []).map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
+);
+/** Layers that a copy may follow: none that needs this one. */
+const others = computed(() => {
+  const users = usersOfLayer(bench.title, props.layer.id, catalogue.entry);
+  return bench.title.layers
+    .filter((each) => each.id !== props.layer.id && !users.includes(each))
+    .map((each) => ({ value: each.id, title: each.name || each.kind }));
+});
+const members = computed(() =>
+  props.layer.kind === "group"
+    ? props.layer.source.layers.map((id) => bench.title.layers.find((each) => each.id === id)?.name ?? id)
+    : [],
+);
+
+function setSource(changes: object, gesture: string | null = null) {
+  const source = "source" in props.layer ? props.layer.source : {};
+  bench.setLayer(props.layer.id, { source: { ...source, ...changes } }, gesture);
+}
+</script>
+
+<template>
+  <section :aria-label="text.sources[layer.kind]">
+    <h2>{{ text.sources[layer.kind] }}</h2>
+    <template v-if="layer.kind === 'picture'">
+      <ReferenceField
+        :label="text.sources.picture"
+        :model-value="layer.source.picture"
+        :choices="pictures"
+        @update:model-value="setSource({ picture: $event, cut: null })"
+      />
+      <NumberField
+        :label="text.sources.height"
+        :model-value="numberOf(layer.source.height)"
+        :low="1"
+        :high="16000"
+        :usual="[10, bench.title.frame.height]"
+        unit="px"
+        @update:model-value="setSource({ height: $event }, 'height')"
+        @start="bench.dragging = true"
+        @done="bench.endGesture()"
+      />
+      <ChoiceField
+        :label="text.sources.matte"
+        :help="text.sources.matteHelp"
+        :model-value="layer.source.matte"
+        :choices="['alpha', 'brightness', 'darkness']"
+        @update:model-value="setSource({ matte: $event })"
+      />
+    </template>
+    <template v-else-if="layer.kind === 'copy'">
+      <ReferenceField
+        :label="text.sources.follows"
+        :model-value="layer.source.layer"
+        :choices="others"
+        @update:model-value="setSource({ layer: $event })"
+      />
+      <ChoiceField
+        :label="text.sources.take"
+        :model-value="layer.source.take"
+        :choices="['everything', 'face', 'outline']"
+        @update:model-value="setSource({ take: $event })"
+      />
+    </template>
+    <ul v-else-if="layer.kind === 'group'" class="quiet">
+      <li v-for="name in members" :key="name">{{ name }}</li>
+    </ul>
+    <PlacementSettings v-if="'placement' in layer" :layer="layer" />
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 15px;
+  margin-bottom: 6px;
+}
+</style>
