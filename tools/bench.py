@@ -16,7 +16,7 @@ import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from mabrel import Renderer, read_title
-from mabrel.bench import FRAME, Row, chain, rows, table, word_coverage
+from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 
 ROOT = Path(__file__).resolve().parent.parent
 PAGE = ROOT / "docs" / "performance.md"
@@ -91,6 +91,7 @@ def main() -> None:
     print(transport)
     text = PAGE.read_text()
     text = between_marks(text, "engine", table(measured, markdown=True))
+    text = between_marks(text, "steps", cost_table())
     PAGE.write_text(between_marks(text, "transport", transport))
 
 

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.light.light import Light
-from mabrel.light.table import light_table, towards
+from mabrel.light.table import light_table, mirrored_share, towards
 
 Array = NDArray[np.float32]
 _LEAST_LEVEL, _MOST_LEVEL = 0.1, 0.9
@@ -80,7 +80,7 @@ def _relative(  # type: ignore[no-untyped-def]
     normal, height, origin, table, lit, colours, spared, diffuse, gain, bias, tightness,
     tone, gloss, tint,
 ):  # fmt: skip
-    directions, places, kinds, axes, edges = table
+    directions, halfway, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
     tinted = tint.shape[0] > 0
     one = np.float32(1)
@@ -100,8 +100,7 @@ def _relative(  # type: ignore[no-untyped-def]
                     continue
                 share = facing * lit[i] * arrives
                 total += share
-                between = np.sqrt(lx * lx + ly * ly + (lz + one) * (lz + one))
-                mirrored = (nx * lx + ny * ly + nz * (lz + one)) / between
+                mirrored = mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway)
                 shine += lit[i] * arrives * max(mirrored, np.float32(0)) ** tightness
                 if tinted:
                     red += share * colours[i, 0]

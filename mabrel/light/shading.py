@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
 from mabrel.light.light import Light
-from mabrel.light.table import light_table, towards
+from mabrel.light.table import light_table, mirrored_share, towards
 
 Array = NDArray[np.float32]
 
@@ -26,7 +26,8 @@ class Material:
 
 
 class Shading(NamedTuple):
-    """Light that leaves the surface towards the viewer; (H, W, 3) each, not clamped."""
+    """Light that leaves the surface towards the viewer; (H, W, 3) each, not clamped, not to be
+    written to: under white lights the channels are one."""
 
     diffuse: Array
     highlight: Array
@@ -62,8 +63,10 @@ def shade_normals(
     colours = np.array(
         [[channel * light.strength for channel in light.colour] for light in lights], np.float32
     ).reshape(-1, 3)
-    diffuse = np.empty(normal.shape, np.float32)
-    highlight = np.empty(normal.shape, np.float32)
+    if (colours == colours[:, :1]).all():  # white and grey lights: one channel is all three
+        colours = np.ascontiguousarray(colours[:, :1])
+    channels = (*normal.shape[:2], colours.shape[1])
+    diffuse, highlight = np.empty(channels, np.float32), np.empty(channels, np.float32)
     _shade(
         normal,
         np.zeros(normal.shape[:2], np.float32) if height is None else height,
@@ -77,21 +80,20 @@ def shade_normals(
         diffuse,
         highlight,
     )
-    return Shading(diffuse, highlight)
+    return Shading(np.broadcast_to(diffuse, normal.shape), np.broadcast_to(highlight, normal.shape))
 
 
 @numba.njit(cache=True, parallel=True)
 def _shade(  # type: ignore[no-untyped-def]
     normal, height, origin, table, colours, ambient, kd, ks, tightness, diffuse, highlight
 ):
-    directions, places, kinds, axes, edges = table
+    directions, halfway, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
-    one = np.float32(1)
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
-            for c in range(3):
+            for c in range(colours.shape[1]):
                 diffuse[y, x, c] = ambient
                 highlight[y, x, c] = 0
             for i in range(directions.shape[0]):
@@ -102,9 +104,10 @@ def _shade(  # type: ignore[no-untyped-def]
                 facing = nx * lx + ny * ly + nz * lz
                 if facing <= 0 or lz <= 0 or share <= 0:
                     continue
-                between = np.sqrt(lx * lx + ly * ly + (lz + one) * (lz + one))
-                mirrored = (nx * lx + ny * ly + nz * (lz + one)) / max(between, np.float32(1e-6))
-                shine = ks * max(mirrored, np.float32(0)) ** tightness if ks > 0 else np.float32(0)
-                for c in range(3):
+                shine = np.float32(0)
+                if ks > 0:
+                    mirrored = mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway)
+                    shine = ks * max(mirrored, np.float32(0)) ** tightness
+                for c in range(colours.shape[1]):
                     diffuse[y, x, c] += share * kd * facing * colours[i, c]
                     highlight[y, x, c] += share * shine * colours[i, c]

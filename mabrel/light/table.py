@@ -18,6 +18,8 @@ class LightTable(NamedTuple):
 
     directions: Array
     """(N, 3): unit vectors towards distant lights."""
+    halfway: Array
+    """(N, 3): unit vectors between those and the viewer at (0, 0, 1)."""
     places: Array
     """(N, 3): where the others stand, in pixels."""
     kinds: NDArray[np.int32]
@@ -34,17 +36,22 @@ def light_table(lights: Sequence[Light]) -> LightTable:
         np.subtract(light.aim, light.place) if light.place and light.aim else (0, 0, -1)
         for light in lights
     ]
-    shines = _table(axes)
-    shines /= np.maximum(np.linalg.norm(shines, axis=1, keepdims=True), 1e-6)
     kinds = [0 if light.place is None else 1 if light.aim is None else 2 for light in lights]
     edges = [(math.cos(math.radians(light.cone)), light.gathered) for light in lights]
+    directions = _table([light.direction for light in lights])
     return LightTable(
-        _table([light.direction for light in lights]),
+        directions,
+        _unit(directions + np.array([0, 0, 1], np.float32)),
         _table(places),
         np.array(kinds, np.int32),
-        shines,
+        _unit(_table(axes)),
         np.ascontiguousarray(np.array(edges, np.float32).reshape(-1, 2)),
     )
+
+
+def _unit(vectors: Array) -> Array:
+    length = np.maximum(np.linalg.norm(vectors, axis=1, keepdims=True), 1e-6)
+    return np.ascontiguousarray(vectors / length, dtype=np.float32)
 
 
 def _table(rows: Sequence[object]) -> Array:
@@ -70,3 +77,13 @@ def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore
     if inside <= 0 or along <= 0:
         return dx, dy, dz, np.float32(0)
     return dx, dy, dz, min(inside, np.float32(1)) * along ** edges[i, 1]
+
+
+@numba.njit(cache=True, inline="always")
+def mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway):  # type: ignore[no-untyped-def]
+    """N·H, with H halfway between the light and the viewer."""
+    if kinds[i] == 0:
+        return nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
+    up = lz + np.float32(1)
+    length = np.sqrt(lx * lx + ly * ly + up * up)
+    return (nx * lx + ny * ly + nz * up) / max(length, np.float32(1e-6))

@@ -109,7 +109,7 @@ class Run:
         """What lies beneath, run through the wash's build. It is new each time: not kept."""
         piece = full_piece(self.region, self._frame, beneath)
         for step in planned.steps:
-            piece = self._stepped(planned, piece, step)
+            piece = self.stepped(planned, piece, step)
         return piece
 
     @property
@@ -130,7 +130,7 @@ class Run:
             done, piece = 0, self._source(planned)
             self.pieces.put(planned.key, piece)
         for step in planned.steps[done:]:
-            piece = self._stepped(planned, piece, step)
+            piece = self.stepped(planned, piece, step)
             self.pieces.put(step.key, piece)
         return piece
 
@@ -189,7 +189,8 @@ class Run:
             run._add_layer(canvas, each)
         return image_piece(area, canvas)
 
-    def _stepped(self, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:
+    def stepped(self, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:
+        """The piece after one more step, with the room that it needs; nothing is kept."""
         self.cancel.check()
         scene = Scene(
             planned.scale,

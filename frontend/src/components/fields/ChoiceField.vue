@@ -6,7 +6,7 @@ import { text } from "@/text";
 const props = defineProps<{ label: string; modelValue: string; choices: string[]; help?: string }>();
 const emit = defineEmits<{ "update:modelValue": [value: string]; done: [] }>();
 
-const few = computed(() => props.choices.length <= 3 && props.choices.join("").length <= 24);
+const few = computed(() => props.choices.length <= 3 && props.choices.join("").length <= 20);
 const items = computed(() => props.choices.map((value) => ({ value, title: named(value) })));
 
 function named(value: string): string {
