@@ -163,6 +163,9 @@ export const text = {
     colour: "Colour",
     places: { x: "x", y: "y", z: "z", to_x: "Aim x", to_y: "Aim y", to_z: "Aim z" },
     cone: "Cone",
+    rig: "All lights",
+    rigged: { turn: "Turn", raised: "Raise" },
+    rigHelp: "Turns all lights as one.",
   },
   stops: {
     stop: (n: number, all: number) => `Stop ${n} of ${all}`,

@@ -136,6 +136,14 @@ describe("the rig", () => {
     const behind = { ...common, kind: "point", x: 0, y: 0, z: -20 };
     expect((await withLight(behind)).panel.text()).toContain(text.bench.behind);
   });
+  it("is turned as one where there are several lights", async () => {
+    const { bench, panel } = await withLight({ ...common, kind: "distant", azimuth: 10, elevation: 20 });
+    const turn = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("Turn"))!;
+    await turn.setValue("30");
+    await turn.trigger("blur");
+    expect(bench.title.rig).toEqual({ turn: 30, raised: 0, strength: 1 });
+    expect(bench.title.lights[1]).toMatchObject({ azimuth: 10 });
+  });
   it("sets one side of a place and leaves the others", async () => {
     const { bench, panel } = await withLight({ ...common, kind: "point", x: 5, y: 6, z: 7 });
     const field = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("y"))!;

@@ -8,6 +8,8 @@ from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 
+_MOST = 4  # places in each direction for one pixel
+
 
 class Bend(StepSettings):
     amount: float = kinds.length(60, -4000, 4000, "How far the relief's slope pushes the surface.")
@@ -23,9 +25,31 @@ def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     rows, columns = piece.matte.shape
     across = np.arange(columns, dtype=np.float32)[None, :] + slope[..., 0] * reach
     down = np.arange(rows, dtype=np.float32)[:, None] + slope[..., 1] * reach
+    return piece.but(face=_looked_up(piece.face, across, down))
 
-    def looked_up(colour: Array) -> Array:
-        bent = cv2.remap(colour, across, down, cv2.INTER_CUBIC, borderMode=cv2.BORDER_REFLECT_101)
-        return np.asarray(bent, np.float32)
 
-    return piece.but(face=looked_up(piece.face))
+def _looked_up(colour: Array, across: Array, down: Array) -> Array:
+    """Each pixel's mean over the part of the surface that it comes from.
+
+    Where the relief draws streaks together, one place a pixel would leave dashes. So as many
+    places are taken in each direction as most pixels span, spread by the map's own slope.
+    """
+    down_x, across_x = (np.gradient(place, axis=1) for place in (down, across))
+    down_y, across_y = (np.gradient(place, axis=0) for place in (down, across))
+    span = np.maximum(np.hypot(across_x, down_x), np.hypot(across_y, down_y))
+    count = int(np.clip(np.ceil(np.percentile(span, 97)), 1, _MOST))
+    how = cv2.INTER_CUBIC if count == 1 else cv2.INTER_LINEAR
+    total = np.zeros_like(colour)
+    offsets = [(n + 0.5) / count - 0.5 for n in range(count)]
+    for x in offsets:
+        for y in offsets:
+            place_x = across + np.float32(x) * across_x + np.float32(y) * across_y
+            place_y = down + np.float32(x) * down_x + np.float32(y) * down_y
+            total += cv2.remap(
+                colour,
+                place_x.astype(np.float32),
+                place_y.astype(np.float32),
+                how,
+                borderMode=cv2.BORDER_REFLECT_101,
+            )
+    return np.asarray(total / np.float32(count * count), np.float32)

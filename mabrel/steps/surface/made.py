@@ -1,5 +1,7 @@
 """Textures that are calculated."""
 
+from typing import Literal
+
 import numpy as np
 
 from mabrel.colour import gradient_map
@@ -17,6 +19,7 @@ _STOPS = [Stop(place=0, colour="#000000"), Stop(place=1, colour="#ffffff")]
 
 class MadeSurface(Made):
     stops: kinds.Stops = kinds.stops(_STOPS, "Its colours, from the darkest place to the lightest.")
+    mix: Literal["srgb", "oklab"] = kinds.choice("srgb", "Where neighbouring colours mix.")
     blend: BlendMode = kinds.choice("overlay", "How it is laid on the face.")
     opacity: float = kinds.fraction(0.5, "How much of it.")
 
@@ -24,7 +27,9 @@ class MadeSurface(Made):
 @step("surface.made", "Made texture", reads=("face",), writes=("face",))
 def made(piece: Piece, settings: MadeSurface, scene: Scene) -> Piece:
     """Lay a made texture on the face: clouds, brushed streaks, veins, stripes, fields or dots."""
-    source = gradient_map(made_texture(piece, settings, scene), colour_stops(settings.stops))
+    source = gradient_map(
+        made_texture(piece, settings, scene), colour_stops(settings.stops), mix=settings.mix
+    )
     source[..., 3] *= np.float32(settings.opacity)
     source[..., :3] *= source[..., 3:]
     return paint_colours(piece, settings.blend, source)

@@ -28,6 +28,8 @@ BESIDE = {
     ("relief.grain", "octaves"): {"width": 60, "height": 60},
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
+    ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
+    ("tone.duotone", "mix"): {"dark": "#0000ff", "light": "#ffff00"},
 }
 REFERENCES = {
     "image": "layer:chequer",

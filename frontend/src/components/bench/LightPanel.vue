@@ -20,6 +20,11 @@ function set(light: Light, changes: object, name: string) {
 const SIDES = ["x", "y", "z"] as const;
 const AIM = ["to_x", "to_y", "to_z"] as const;
 
+const TURNS = [["turn", -180, 180], ["raised", -180, 180]] as const;
+
+function setRig(changes: object, name: string) {
+  bench.change({ ...bench.title, rig: { ...bench.title.rig, ...changes } }, `rig.${name}`);
+}
 function add(kind: Light["kind"]) {
   const common = { id: newId(), name: text.bench.fillLight, colour: "#8fb4ff", strength: 0.5 };
   const place = { x: 500, y: -300, z: 350 };
@@ -138,6 +143,23 @@ function remove(light: Light) {
         @done="bench.endGesture()"
       />
     </div>
+    <template v-if="bench.title.lights.length > 1">
+      <h3>{{ text.light.rig }}</h3>
+      <NumberField
+        v-for="[name, low, high] in TURNS"
+        :key="name"
+        :label="text.light.rigged[name]"
+        :help="text.light.rigHelp"
+        :model-value="numberOf(bench.title.rig[name])"
+        :low="low"
+        :high="high"
+        :standard="0"
+        unit="°"
+        @update:model-value="setRig({ [name]: $event }, name)"
+        @start="bench.dragging = true"
+        @done="bench.endGesture()"
+      />
+    </template>
   </section>
 </template>
 
@@ -150,7 +172,8 @@ header {
 .light {
   padding: 2px 0 6px;
 }
-.light :deep(.number) {
+.light :deep(.number),
+section > :deep(.number) {
   grid-template-columns: 56px 1fr 58px;
   gap: 4px;
 }
