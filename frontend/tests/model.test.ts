@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { calculate } from "@/model/arithmetic";
 import { asCode, channels, colourAt, folded, gradientCss } from "@/model/colour";
 import { frameFault } from "@/model/frames";
-import { lightFromTip, shadowTip } from "@/model/light";
+import { lightFromTip, rigged, shadowTip, unrigged } from "@/model/light";
 import {
   constant, counts, frontLettering, isVarying, moved, numberOf, settingOf, withBuild, withLight,
   withSetting, withStep, type StepEntry,
@@ -84,6 +84,20 @@ describe("the gnomon", () => {
     const [x, y] = shadowTip({ azimuth: 225, elevation: 45 }, 34);
     expect(x).toBeCloseTo(24.04, 1);
     expect(y).toBeCloseTo(24.04, 1);
+  });
+  it.each([
+    { turn: 40, raised: 0 },
+    { turn: 0, raised: 35 },
+    { turn: -120, raised: 70 },
+  ])("shows a light as the rig turned it, and sets it back: %o", (rig) => {
+    const light = { azimuth: 225, elevation: 45 };
+    const back = unrigged(rigged(light, rig), rig);
+    expect(back.azimuth).toBeCloseTo(225, 0);
+    expect(back.elevation).toBeCloseTo(45, 0);
+  });
+  it("turns with the rig about the viewer's axis, and is raised to the front", () => {
+    expect(rigged({ azimuth: 10, elevation: 30 }, { turn: 50, raised: 0 })).toEqual({ azimuth: 60, elevation: 30 });
+    expect(rigged({ azimuth: 90, elevation: 0 }, { turn: 0, raised: 90 }).elevation).toBe(90);
   });
   it("has no shadow under a light straight above", () => {
     expect(Math.hypot(...shadowTip({ azimuth: 0, elevation: 90 }, 34))).toBeLessThan(0.1);

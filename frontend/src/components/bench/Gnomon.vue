@@ -2,7 +2,7 @@
 // A post on the proof: its shadow is dragged to set the key light.
 import { computed, ref } from "vue";
 import { startDrag } from "@/composables/useDrag";
-import { lightFromTip, shadowTip } from "@/model/light";
+import { lightFromTip, rigged, shadowTip, unrigged } from "@/model/light";
 import { numberOf, withLight } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useProof } from "@/stores/proof";
@@ -19,10 +19,13 @@ const light = computed(() => {
   const key = bench.title.lights[0];
   return key?.kind === "distant" ? key : undefined;
 });
-const direction = computed(() => ({
-  azimuth: numberOf(light.value?.azimuth),
-  elevation: numberOf(light.value?.elevation),
-}));
+const rig = computed(() => ({ turn: numberOf(bench.title.rig.turn), raised: numberOf(bench.title.rig.raised) }));
+const unmoved = computed(() => !rig.value.turn && !rig.value.raised);
+// The shadow shows the light as it falls: after the rig was turned.
+const direction = computed(() => {
+  const own = { azimuth: numberOf(light.value?.azimuth), elevation: numberOf(light.value?.elevation) };
+  return unmoved.value ? own : rigged(own, rig.value);
+});
 const at = computed(() => ({ x: foot.value.x * proof.pane.width, y: foot.value.y * proof.pane.height }));
 const tip = computed(() => {
   const [x, y] = shadowTip(direction.value, POST);
@@ -32,7 +35,8 @@ const tip = computed(() => {
 });
 
 function set(changes: { azimuth: number; elevation: number }) {
-  if (light.value) bench.change(withLight(bench.title, light.value.id, changes), "gnomon");
+  const own = unmoved.value ? changes : unrigged(changes, rig.value);
+  if (light.value) bench.change(withLight(bench.title, light.value.id, own), "gnomon");
 }
 function dragTip(press: PointerEvent) {
   const start = { x: tip.value.x - at.value.x, y: tip.value.y - at.value.y };
