@@ -1,0 +1,77 @@
+"""Pictures for the shelf: a word in each finish, and the titles that are kept."""
+
+import asyncio
+from typing import Annotated, Any
+from uuid import UUID
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import aget_object_or_404
+from ninja import Query, Router
+from pydantic import Field
+
+from mabrel import Title as EngineTitle
+from mabrel import new_title
+from mabrel.export import png_bytes
+from mabrel.reading import strip_window
+from mabrel.render import Cancel, Renderer
+from studio.errors import Fault
+from studio.preview.asking import Pixels, Session, done
+from studio.preview.desk import Urgency
+from studio.titles.finishes import finish_or_error
+from studio.titles.models import Title
+
+router = Router(tags=["strips"])
+
+
+@router.get(
+    "/finishes/{name}/picture",
+    response={200: None, 204: None, 422: Fault},
+    operation_id="finish_picture",
+)
+async def finish_picture(
+    request: HttpRequest,
+    name: str,
+    session: Query[Session],
+    text: Annotated[str, Field(max_length=2000)] = "Mabrel",
+    font: str = "Titan One",
+    frame_width: int = 1920,
+    frame_height: int = 1080,
+    width: Pixels = 600,
+    height: Pixels = 168,
+):
+    """A word in a finish, as a strip."""
+    finish = await asyncio.to_thread(finish_or_error, name)
+    frame = (frame_width, frame_height)
+    home = settings.LIBRARY_DIR
+    document = new_title(text or " ", font=font, finish=finish, frame=frame, home=home)
+    lane = f"{session} finish {name}"
+    return await done(lane, Urgency.SHELF, _strip(document, width, height))
+
+
+@router.get("/titles/{title_id}/strip", response={200: None, 204: None}, operation_id="title_strip")
+async def title_strip(
+    request: HttpRequest,
+    title_id: UUID,
+    version: int = 0,
+    width: Pixels = 800,
+    height: Pixels = 224,
+):
+    """A saved title, cropped to its lettering. Give its `version`: the answer is kept."""
+    title = await aget_object_or_404(Title, pk=title_id)
+    lane = f"strip {title_id} {width} {id(request)}"
+    response = await done(lane, Urgency.THUMBNAIL, _strip(title.parsed, width, height))
+    if version == title.version:
+        response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+def _strip(document: EngineTitle, width: int, height: int) -> Any:
+    def work(renderer: Renderer, cancel: Cancel) -> HttpResponse:
+        window = strip_window(document, width / height)
+        picture = renderer.render(
+            document, scale=width / window.width, window=window, cancel=cancel
+        )
+        return HttpResponse(png_bytes(picture, level=1), content_type="image/png")
+
+    return work
