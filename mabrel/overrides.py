@@ -25,7 +25,7 @@ def with_setting(title: Title, assignment: str) -> Title:
     if setting not in kind_of(step["step"]).settings.model_fields:
         raise TitleError("--set", f"step {step['step']} has no setting {setting!r}")
     step["settings"][setting] = _value(written)
-    return check_title(parse_title(document))
+    return check_title(parse_title(document).at_home(title.home))
 
 
 def _value(written: str) -> object:

@@ -11,11 +11,12 @@ from xml.parsers import expat
 
 import cv2
 import numpy as np
-import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
+from mabrel.source.fonts import families
 from mabrel.source.picture_error import PictureError
+from mabrel.source.svg_process import drawn_png
 
 Array = NDArray[np.float32]
 DEEPEST = 200
@@ -39,6 +40,9 @@ _PIXELS = {
 _COSTLY = re.compile(r"\b(?:filter|mask)\b", re.IGNORECASE)
 _MOST_COSTLY = 100
 _REFUSED = {"script", "foreignobject", "image", "iframe", "audio", "video"}
+_FAMILY = re.compile(r"font-family\s*:\s*([^;}]+)", re.IGNORECASE)
+_GENERIC = {"sans-serif", "serif", "monospace", "cursive", "fantasy", "inherit", "initial"}
+_TEXT = re.compile(rb"<(?:\w+:)?text[\s>]")
 _START = re.compile(rb"^(?:\xef\xbb\xbf)?\s*<(?:\?xml|!--|!DOCTYPE|svg[\s>]|\w+:svg[\s>])")
 
 
@@ -70,15 +74,9 @@ def decoded_svg(content: bytes, name: str, size: tuple[int, int], scale: float) 
     return np.asarray(pixels, np.float32)
 
 
-def _drawn(content: bytes, name: str, width: int | None = None) -> Image.Image:
-    try:
-        drawn = resvg_py.svg_to_bytes(
-            svg_string=content.decode("utf-8-sig"), skip_system_fonts=True, width=width, dpi=96
-        )
-    except (ValueError, RuntimeError) as broken:
-        said = str(broken).splitlines()[0] if str(broken) else "it can't be drawn"
-        raise PictureError(name, f"is no drawing that can be used: {said}") from None
-    with Image.open(io.BytesIO(drawn), formats=("PNG",)) as image:
+def _drawn(content: bytes, name: str, width: int) -> Image.Image:
+    png = drawn_png(content, name, width, bool(_TEXT.search(content)))
+    with Image.open(io.BytesIO(png), formats=("PNG",)) as image:
         image.load()
         return image
 
@@ -149,6 +147,7 @@ class _Search:
             self._refuse("refers to something outside")
         if _COSTLY.search(text) and self.path and "style" in self.names[-1:]:
             self._refuse("has a filter or mask in its style sheet: put it on the part itself")
+        self._styled(text)
 
     def _start(self, name: str, attributes: dict[str, str]) -> None:
         self.depth += 1
@@ -177,6 +176,10 @@ class _Search:
             self.costly += 1
             if self.costly > _MOST_COSTLY:
                 self._refuse(f"has more than {_MOST_COSTLY} filters and masks")
+        if key == "font-family":
+            self._font(value)
+        elif key == "style":
+            self._styled(value)
         if key.rpartition(":")[2] == "href":
             target = value.strip()
             if not target.startswith("#"):
@@ -189,6 +192,17 @@ class _Search:
             self._refuse("has a script, which a drawing here must not")
         elif _REFERENCE.search(value):
             self._refuse("refers to something outside")
+
+    def _styled(self, css: str) -> None:
+        for named in _FAMILY.findall(css):
+            self._font(named)
+
+    def _font(self, named: str) -> None:
+        """Words in a font that isn't here would be left out without a word."""
+        asked = [each.strip().strip("'\"") for each in named.split(",")]
+        there = {name.lower() for name in families()} | _GENERIC
+        if not any(each.lower() in there for each in asked):
+            self._refuse(f"asks for the font {asked[0]!r}, which isn't here: turn it into outlines")
 
     def _end(self, _: str) -> None:
         self.depth -= 1

@@ -74,6 +74,9 @@ def test_swap_a_word_for_a_picture_and_back(kelp: Path, tmp_path: Path) -> None:
     layer = read_title(emblem).layers[-1]
     assert (layer.kind, layer.source.picture, layer.name) == ("picture", "wedge.svg", "wedge")
     assert main(["render", str(emblem), "-o", str(tmp_path / "wedge.png"), "--scale", "0.1"]) == 0
+    flat = ["render", str(emblem), "-o", str(tmp_path / "flat.png"), "--scale", "0.1"]
+    assert main([*flat, "--set", "wedge.extrude.length=0"]) == 0
+    assert not np.array_equal(read(tmp_path / "flat.png"), read(tmp_path / "wedge.png"))
     assert main(["swap", str(emblem), "--text", "RUST", "-o", str(back)]) == 0
     word, first = read_title(back).layers[-1], read_title(kelp).layers[-1]
     assert (word.kind, word.source.text) == ("lettering", "RUST")

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 from PIL import Image as Pillow
 
-from mabrel.source import FontError, PictureError, decoded_picture
+from mabrel.source import FontError, PictureError, decoded_picture, svg_process
 from mabrel.source.fonts import FOLDER
 from mabrel.source.own_fonts import own_family
 
@@ -75,6 +75,20 @@ def test_a_hostile_drawing_is_refused(name: str) -> None:
         decoded_picture(content, "x.svg")
     assert said in str(refused.value)
     assert "\n" not in str(refused.value)
+
+
+HEAVY = '<filter id="f"><feTurbulence baseFrequency="0.9" numOctaves="{}"/></filter>'
+
+
+def test_a_drawing_that_never_ends_is_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(svg_process, "LONGEST", 2)
+    endless = svg(HEAVY.format(2_000_000_000) + '<rect width="40" height="40" filter="url(#f)"/>')
+    begun = time.monotonic()
+    with pytest.raises(PictureError, match=r"too much time|more than 2 seconds"):
+        decoded_picture(endless, "x.svg")
+    assert time.monotonic() - begun < 20
+    light = svg(HEAVY.format(2) + '<rect width="40" height="40" filter="url(#f)"/>')
+    assert decoded_picture(light, "x.svg").shape == (40, 40, 4)
 
 
 def test_a_vast_png_is_refused_by_its_header() -> None:

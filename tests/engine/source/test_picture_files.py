@@ -110,6 +110,20 @@ def test_an_svg_is_drawn_at_any_size_with_smooth_edges() -> None:
     assert len(np.unique(np.round(alpha * 255))) > 40  # not the few levels of a small raster
 
 
+def test_the_words_of_an_svg_are_set_in_the_fonts_that_ship() -> None:
+    text = '<text x="2" y="30" font-family="{}" font-size="30">HH</text>'
+    head = '<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40">'
+    inks = [
+        decoded_picture(f"{head}{text.format(family)}</svg>".encode(), "x.svg")[..., 3].sum()
+        for family in ("Anton", "Chango", "Nobody, sans-serif")
+    ]
+    assert min(inks) > 100
+    assert inks[1] > 1.2 * inks[0]
+    for asks in ('font-family="Nobody"', 'style="fill:red;font-family: Nobody"'):
+        with pytest.raises(PictureError, match=r"asks for the font 'Nobody', which isn't here"):
+            decoded_picture(f"{head}<text {asks}>HH</text></svg>".encode(), "x.svg")
+
+
 @pytest.mark.parametrize(
     ("size", "expected"),
     [
