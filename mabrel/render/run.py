@@ -37,9 +37,9 @@ from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
 from mabrel.title import Layer, Wash
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
-MEMORY_LIMIT = 8 * 2**30
+MEMORY_LIMIT = 4 * 2**30
 """Bytes that one render may need by estimate; more is refused with an error."""
-_BYTES_A_PIXEL = 120  # a piece in flight: input, result and what a step needs on the way
+_BYTES_A_PIXEL = 240  # a piece in flight: input, result and what a step needs on the way
 
 
 @dataclass(frozen=True)

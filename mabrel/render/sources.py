@@ -13,7 +13,7 @@ from mabrel.source.flatten import straight_lines
 from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
 from mabrel.steps import Array, Piece, Region
 
-LARGEST_PIECE = 64_000_000
+LARGEST_PIECE = 16_000_000
 UNPAINTED = 0.5
 """The grey of lettering before any surface: half way, so light and shade have equal room."""
 

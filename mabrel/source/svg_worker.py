@@ -21,7 +21,10 @@ def main() -> None:
             dpi=96,
             skip_system_fonts=True,
             font_files=fonts,
-            **dict.fromkeys(families, family),
+            font_family=family,
+            serif_family=family,
+            sans_serif_family=family,
+            monospace_family=family,
         )
     except ValueError as broken:
         sys.exit(str(broken).splitlines()[0])

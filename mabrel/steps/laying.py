@@ -10,6 +10,7 @@ import numpy as np
 from mabrel.source import Image, resampled
 from mabrel.steps.piece import Array, Piece
 
+_BORDER = 2  # pixels around a picture, for what cubic interpolation reads beyond its edge
 Fit = Literal["stretch", "fit", "cover", "tile", "mirror"]
 
 
@@ -38,7 +39,8 @@ def laid(piece: Piece, image: Image, lay: Lay) -> Array:
     left, top, right, bottom = piece.box
     width, height = max(right - left, 1.0), max(bottom - top, 1.0)
     across, down = _shown_size(image, lay, width, height)
-    shown = resampled(image.pixels, across, down)
+    # Larger than it is it needs no more pixels: those between are looked up.
+    shown = resampled(image.pixels, min(across, image.width), min(down, image.height))
     x = np.arange(piece.region.width, dtype=np.float32) + np.float32(piece.region.left + 0.5)
     y = np.arange(piece.region.height, dtype=np.float32) + np.float32(piece.region.top + 0.5)
     x, y = x - (left + right) / 2 - lay.shift[0], y - (top + bottom) / 2 - lay.shift[1]
@@ -48,14 +50,16 @@ def laid(piece: Piece, image: Image, lay: Lay) -> Array:
     # In shares of one picture; its middle lies on the box's middle.
     u, v = u / across + 0.5, v / down + 0.5
     rows, columns = shown.shape[:2]
+    magnified = across > 1.2 * columns
     if lay.fit == "tile":
-        places = np.mod(u, 1) * columns + 1, np.mod(v, 1) * rows + 1
-        return _not_finer(_looked_up(_wrapped(shown), *places), shown, min(across, down))
+        tiled = _looked_up(_wrapped(shown), np.mod(u, 1) * columns, np.mod(v, 1) * rows, magnified)
+        return _not_finer(tiled, shown, min(across, down))
     if lay.fit == "fit":
-        return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u * columns + 1, v * rows + 1)
+        # Cubic interpolation would overshoot at the edge to nothing.
+        return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u * columns, v * rows, False)
     mirrored_u, mirrored_v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
-    looked = _looked_up(wide, mirrored_u * columns + 1, mirrored_v * rows + 1)
+    looked = _looked_up(wide, mirrored_u * columns, mirrored_v * rows, magnified)
     return _not_finer(looked, shown, min(across, down))
 
 
@@ -81,12 +85,15 @@ def _shown_size(image: Image, lay: Lay, width: float, height: float) -> tuple[fl
 
 
 def _wrapped(shown: Array, border: int = cv2.BORDER_WRAP) -> Array:
-    """With one pixel more on each side, from the other side or mirrored."""
-    return np.asarray(cv2.copyMakeBorder(shown, 1, 1, 1, 1, border), np.float32)
+    """With pixels more on each side, from the other side or mirrored."""
+    wide = cv2.copyMakeBorder(shown, _BORDER, _BORDER, _BORDER, _BORDER, border)
+    return np.asarray(wide, np.float32)
 
 
-def _looked_up(wide: Array, u: Array, v: Array) -> Array:
-    """At pixel places measured from the array's corner."""
-    maps = (u.astype(np.float32) - np.float32(0.5), v.astype(np.float32) - np.float32(0.5))
-    looked = cv2.remap(wide, *maps, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
-    return np.asarray(looked, np.float32)
+def _looked_up(wide: Array, u: Array, v: Array, magnified: bool) -> Array:
+    """At pixel places measured from the picture's own corner."""
+    shift = np.float32(_BORDER - 0.5)
+    maps = (u.astype(np.float32) + shift, v.astype(np.float32) + shift)
+    how = cv2.INTER_CUBIC if magnified else cv2.INTER_LINEAR
+    looked = cv2.remap(wide, *maps, how, borderMode=cv2.BORDER_CONSTANT)
+    return np.asarray(np.clip(looked, 0, None), np.float32)

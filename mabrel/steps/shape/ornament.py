@@ -14,8 +14,6 @@ from mabrel.steps.region import Margin
 from mabrel.steps.warping import box_of
 from mabrel.title import kinds
 
-_REACH = 3.2  # of its size: the longest drop
-
 
 class Ornament(StepSettings):
     form: Literal["drop", "splat", "star", "gear", "ring"] = kinds.choice(
@@ -36,15 +34,15 @@ class Ornament(StepSettings):
 
 
 def _room(piece: Piece, settings: Ornament, scene: Scene) -> Margin:
-    if settings.combine == "cut":
+    """As far as its shapes really reach beyond the piece."""
+    shapes = [] if settings.combine == "cut" else _shapes(piece, settings, scene)
+    if not shapes:
         return Margin()
-    reach = settings.size * scene.scale * _REACH + 3
-    if settings.place != "point":
-        return Margin(*[math.ceil(reach)] * 4)
-    x, y = (axis * scene.scale for axis in settings.centre)
+    points = np.concatenate(shapes)
+    (left, top), (right, bottom) = points.min(axis=0), points.max(axis=0)
     region = piece.region
-    sides = (region.left - x, region.top - y, x - region.right, y - region.bottom)
-    return Margin(*(max(math.ceil(side + reach), 0) for side in sides))
+    beyond = (region.left - left, region.top - top, right - region.right, bottom - region.bottom)
+    return Margin(*(max(math.ceil(side), 0) + 2 for side in beyond))
 
 
 @step("shape.ornament", "Ornament", reads=("matte",), writes=("matte",), room=_room)
