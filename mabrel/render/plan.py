@@ -111,7 +111,7 @@ class Planner:
         if isinstance(layer, Picture):
             return self._picture(layer.source, unit)
         if isinstance(layer, Group):
-            inner = replace(self, scale=unit, region=self.whole(unit), until=None, before=None)
+            inner = self.at_scale(unit)
             members = [each for each in self.title.layers if each.id in layer.source.layers]
             return GroupPlan(tuple(inner.layer(each) for each in members if each.visible))
         if isinstance(layer, Copy):

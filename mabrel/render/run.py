@@ -177,16 +177,16 @@ class Run:
 
     def _together(self, planned: PlannedLayer, source: GroupPlan) -> Piece:
         """A group's members drawn over one another, as large as all of them."""
-        pieces = [(each, self.built(each)) for each in source.members]
+        inner = self.planner.at_scale(planned.scale)
+        run = replace(self, planner=inner)
+        pieces = [(each, run.built(each)) for each in source.members]
         area = _union([extent(each, piece.region, planned.scale) for each, piece in pieces])
         if not area.area:
             return bare_piece(Region(-1, -1, 2, 2), (0, 0, 0, 0), np.zeros((2, 2), np.float32))
         check_area(planned, area)
-        inner = replace(self.planner, scale=planned.scale, region=area)
-        run = replace(self, planner=inner)
         canvas = np.zeros((area.height, area.width, 4), np.float32)
         for each, _ in pieces:
-            run._add_layer(canvas, each)
+            replace(run, planner=replace(inner, region=area))._add_layer(canvas, each)
         return image_piece(area, canvas)
 
     def stepped(self, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:

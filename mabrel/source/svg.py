@@ -23,6 +23,7 @@ DEEPEST = 200
 MOST_ELEMENTS = 100_000
 LARGEST_TEXT = 16 * 2**20
 _LARGEST_DRAWN = 40_000_000
+_LARGEST_FINE = 12_000_000
 _OVERSAMPLED = 4  # resvg's own edges have few levels: drawn larger and averaged they are smooth
 _REFERENCE = re.compile(r"url\(\s*['\"]?\s*(?!['\"]?\s*#)", re.IGNORECASE)
 _LENGTH = re.compile(
@@ -64,7 +65,7 @@ def decoded_svg(content: bytes, name: str, size: tuple[int, int], scale: float) 
     if width * height > _LARGEST_DRAWN:
         raise PictureError(name, f"would be drawn with {width} × {height} pixels: too many")
     more = _OVERSAMPLED
-    while more > 1 and width * height * more * more > _LARGEST_DRAWN:
+    while more > 1 and width * height * more * more > _LARGEST_FINE:
         more //= 2
     image = _drawn(content, name, width * more)
     pixels = np.asarray(image.convert("RGBA"), np.float32) / np.float32(255)

@@ -13,7 +13,7 @@ from mabrel.steps import Array, kind_of
 RENDERER = Renderer()
 FONTS = ("Titan One", "Chango", "Fredoka", "Archivo Black", "Alfa Slab One")
 FRAME = (420, 180)
-SMALL = 170  # pixels of a frame in which a capital is about 60 pixels high
+SMALL = (84, 170)  # a frame in which a capital is about 60 pixels high
 DEMO = Path(__file__).resolve().parents[2] / "demo" / "titles"
 
 
@@ -54,12 +54,13 @@ class TestFinish:
     def test_it_looks_the_same_on_small_and_on_large_letters(self, finish: str) -> None:
         """On 60, 300 and 900 px, scaled to the same size."""
 
-        def scaled_down(side: int) -> Array:
-            title = new_title("R", finish=finish, frame=(side, side))
+        def scaled_down(factor: int) -> Array:
+            width, height = SMALL
+            title = new_title("R", finish=finish, frame=(width * factor, height * factor))
             pixels = RENDERER.render(title).pixels
-            return cv2.resize(pixels, (SMALL, SMALL), interpolation=cv2.INTER_AREA)
+            return cv2.resize(pixels, SMALL, interpolation=cv2.INTER_AREA)
 
-        small, middle, large = (scaled_down(SMALL * factor) for factor in (1, 5, 15))
+        small, middle, large = (scaled_down(factor) for factor in (1, 5, 15))
         assert np.abs(small - middle).mean() < 0.02
         assert np.abs(large - middle).mean() < 0.02
 

@@ -155,6 +155,16 @@ class TestGroups:
         assert white.sum() > 500
         assert (white & (union > 0.9)).sum() == 0  # no stroke between its members
 
+    def test_what_a_member_refers_to_follows_the_size_of_the_group(self, home: Path) -> None:
+        """A member painted where another layer is stays so when the group is half as large."""
+        white = step("surface.flat", colour="#ffffff") | {
+            "where": {"kind": "matte", "layer": "picture"}
+        }
+        layers = [picture(), word(step("surface.flat", colour="#000000"), white)]
+        whole = render(titled(home, *layers, self.group()), scale=0.5).pixels
+        small = render(titled(home, *layers, self.group(placement={"scale": 0.5}))).pixels
+        assert small[40:120, 60:180] == pytest.approx(whole, abs=0.05)
+
     def test_hidden_members_are_left_out(self, home: Path) -> None:
         hidden = matte(titled(home, picture(), word(visible=False), self.group()))
         assert hidden == pytest.approx(matte(titled(home, picture())), abs=0.01)
