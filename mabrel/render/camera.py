@@ -45,13 +45,6 @@ class Card:
         px, py, _ = self.viewer
         return px + (self.place[0] - px) * share, py + (self.place[1] - py) * share
 
-    @property
-    def viewer_distance(self) -> float:
-        """Distance of the viewer from the card's plane, in pixels of the card."""
-        normal = self.turn[:, 2]
-        apart = np.subtract(self.viewer, self.place)
-        return max(abs(float(apart @ normal)), 1.0) / max(self.scale, 1e-6)
-
     def lights(self, lights: list[Light]) -> tuple[Light, ...]:
         """The rig as it falls on the card: in the card's own axes and pixels."""
         scale = max(self.scale, 1e-6)

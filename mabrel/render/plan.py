@@ -172,7 +172,6 @@ class Planner:
                 "strength": strength,
                 "where": where and where.model_dump(mode="json"),
                 "scale": planned.scale,
-                "viewer": planned.card.viewer_distance,
                 "turn": planned.card.turn,
                 "refers to": self._referred_to(step, settings),
                 "keeps": step.id if step.id in asked else None,

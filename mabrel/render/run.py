@@ -195,7 +195,6 @@ class Run:
         scene = Scene(
             planned.scale,
             planned.lights,
-            planned.card.viewer_distance * planned.scale,
             self.cancel.check,
             self._image,
             planned.card.rows,

@@ -36,8 +36,6 @@ class Scene:
     """Render pixels for one pixel of length in the settings."""
     lights: Sequence[Light]
     """The rig, turned into the card's own frame; the first is the key light."""
-    viewer: float
-    """Distance of the viewer before the card, in render pixels."""
     pause: Callable[[], None]
     """To be called now and then by long calculations; raises to give up."""
     image: Callable[[str, float], Image] = _no_image

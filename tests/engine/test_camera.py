@@ -73,9 +73,3 @@ def test_light_keeps_its_angle_to_the_card_whatever_the_turn() -> None:
     normal = turned.turn[:, 2]
     assert np.sin(np.radians(there.elevation)) == pytest.approx(normal @ np.array(light.direction))
     assert (there.colour, there.strength) == (light.colour, light.strength)
-
-
-def test_the_viewers_distance_is_measured_across_the_card() -> None:
-    assert card({"distance": 1500}).viewer_distance == 1500
-    assert card({"distance": 1500}, scale=0.5).viewer_distance == 3000
-    assert card({"distance": 1500}, turn_y=60).viewer_distance == pytest.approx(750)

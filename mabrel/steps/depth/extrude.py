@@ -28,6 +28,13 @@ class Extrude(StepSettings):
         when={"towards": "point"},
     )
     length: float = kinds.length(60, 0, 4000, "How deep the lettering is.")
+    eye: float = kinds.length(
+        2000,
+        10,
+        100_000,
+        "How far away the eye is: the nearer, the sooner the sides narrow.",
+        when={"towards": "point"},
+    )
     colour: kinds.Colour = kinds.colour("#8a4f22", "Colour of the sides at the face.")
     fade: float = kinds.fraction(0.85, "How far it has gone over to the other colour at the end.")
     fade_colour: kinds.Colour = kinds.colour("#140a05", "Colour that it fades to.")
@@ -36,10 +43,10 @@ class Extrude(StepSettings):
 
 def _vanishing(settings: Extrude, scene: Scene) -> tuple[float, float, float]:
     """The vanishing point in render pixels from the layer's centre, and how much the last copy
-    has shrunk: t / (D + t) at depth t for a viewer at distance D."""
-    depth = settings.length * scene.scale
+    has shrunk: t / (D + t) at depth t for an eye at distance D."""
     x, y = settings.point
-    return x * scene.scale, y * scene.scale, depth / (scene.viewer + depth)
+    shrink = settings.length / (settings.eye + settings.length)
+    return x * scene.scale, y * scene.scale, shrink
 
 
 def _direction(settings: Extrude) -> tuple[float, float]:

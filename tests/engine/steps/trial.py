@@ -18,7 +18,7 @@ def shipped_image(name: str, size: float) -> Image:
 
 
 def scene(lights: Sequence[Light] = (Light(),), scale: float = 1.0) -> Scene:
-    return Scene(scale, lights, 2000 * scale, lambda: None, shipped_image)
+    return Scene(scale, lights, lambda: None, shipped_image)
 
 
 def piece(matte: np.ndarray | None = None, grey: float = 0.5) -> Piece:
