@@ -1,7 +1,7 @@
 """What gets the look: fonts and lettering."""
 
 from mabrel.source.fonts import Family, FontError, families, family
-from mabrel.source.images import Image, fitted_size, resampled
+from mabrel.source.images import Image, resampled
 from mabrel.source.lettering import (
     LetteringStyle,
     Outline,
@@ -31,7 +31,6 @@ __all__ = [
     "families",
     "family",
     "family_for",
-    "fitted_size",
     "is_drawing",
     "is_font_file",
     "letter_height",

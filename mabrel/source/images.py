@@ -30,12 +30,6 @@ class Image:
         return self.pixels.nbytes
 
 
-def fitted_size(size: tuple[float, float], box: tuple[float, float], cover: bool) -> float:
-    """The scale at which a picture just fits in a box, or just covers it."""
-    ratios = (box[0] / max(size[0], 1e-6), box[1] / max(size[1], 1e-6))
-    return max(ratios) if cover else min(ratios)
-
-
 def resampled(pixels: Array, width: float, height: float) -> Array:
     """Scaled to about `width` × `height` pixels, at least one each.
 
