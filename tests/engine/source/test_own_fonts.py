@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 from fontTools.fontBuilder import FontBuilder
+from fontTools.pens.t2CharStringPen import T2CharStringPen
 from fontTools.pens.ttGlyphPen import TTGlyphPen
 from fontTools.ttLib import TTFont
 from fontTools.ttLib.tables.TupleVariation import TupleVariation
@@ -58,6 +59,28 @@ def variable() -> bytes:
     return out.getvalue()
 
 
+def postscript() -> bytes:
+    """An OpenType font with PostScript outlines: one letter, a bar 100 units wide."""
+    pen = T2CharStringPen(600, None)
+    for number, place in enumerate([(50, 0), (150, 0), (150, 700), (50, 700)]):
+        (pen.lineTo if number else pen.moveTo)(place)
+    pen.closePath()
+    empty = T2CharStringPen(500, None).getCharString()
+    builder = FontBuilder(1000, isTTF=False)
+    builder.setupGlyphOrder([".notdef", "H"])
+    builder.setupCharacterMap({ord("H"): "H"})
+    outlines = {".notdef": empty, "H": pen.getCharString()}
+    builder.setupCFF("Bar", {"FullName": "Bar"}, outlines, {})
+    builder.setupHorizontalMetrics({".notdef": (500, 0), "H": (600, 50)})
+    builder.setupHorizontalHeader(ascent=800, descent=-200)
+    builder.setupNameTable({"familyName": "Bar", "styleName": "Regular"})
+    builder.setupOS2()
+    builder.setupPost()
+    out = io.BytesIO()
+    builder.font.save(out)
+    return out.getvalue()
+
+
 def ink(font: str, home: Path, **source) -> float:
     document = {
         "mabrel": 1,
@@ -85,6 +108,11 @@ def test_the_axes_of_a_variable_font_set_its_weight(tmp_path: Path) -> None:
     assert middle == pytest.approx(3 * thin, rel=0.01)
     assert thick == pytest.approx(5 * thin, rel=0.01)
     assert ink("bar.ttf", tmp_path) == pytest.approx(thin)
+
+
+def test_postscript_outlines_are_drawn_too(tmp_path: Path) -> None:
+    (tmp_path / "bar.otf").write_bytes(postscript())
+    assert ink("bar.otf", tmp_path) == pytest.approx(90 * 0.1 * 90 * 0.7, rel=0.01)
 
 
 def test_an_axis_that_is_not_there_is_an_error(tmp_path: Path) -> None:
