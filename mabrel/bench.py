@@ -14,10 +14,11 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour import ColourStop, blend, brightness, gradient_map
+from mabrel.colour import ColourStop, brightness, gradient_map
 from mabrel.field import gaussian_blur, normals, signed_distance
 from mabrel.light import Light, Material, shade
 from mabrel.render import Cache, Cancel, Renderer
+from mabrel.render.compose import flattened
 from mabrel.render.plan import Planner
 from mabrel.render.planned import PlannedLayer, PlannedStep
 from mabrel.render.run import Run
@@ -80,10 +81,13 @@ def chain(matte: Array) -> Array:
         ColourStop(0.5, (0.8, 0.5, 0.2, 1)),
         ColourStop(1, (1, 1, 0.9, 1)),
     ]
-    face = gradient_map(tone, stops) * matte[..., None]
+    face = gradient_map(tone, stops)
     shadow = np.zeros_like(face)
     shadow[..., 3] = np.roll(gaussian_blur(matte, 10), (18, 12), (0, 1)) * np.float32(0.6)
-    return blend("normal", shadow, face)
+    rows, columns = matte.shape
+    region = Region(0, 0, columns, rows)
+    box = (0.0, 0.0, float(columns), float(rows))
+    return flattened(Piece(region, box, matte, face, height, behind=shadow))
 
 
 def _long_build() -> dict[str, object]:
