@@ -4,7 +4,7 @@ import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
 import LightPanel from "@/components/bench/LightPanel.vue";
-import ReferenceField from "@/components/fields/ReferenceField.vue";
+import ChoiceField from "@/components/fields/ChoiceField.vue";
 import SpotsField from "@/components/fields/SpotsField.vue";
 import type { Light } from "@/model/title";
 import { useBench } from "@/stores/bench";
@@ -156,7 +156,7 @@ describe("the rig", () => {
 describe("fields", () => {
   it("of a reference offer the choices and hand on the chosen one", async () => {
     const choices = [{ value: "", title: "–" }, { value: "layer:a", title: "A" }];
-    const field = mount(ReferenceField, {
+    const field = mount(ChoiceField, {
       props: { label: "Picture", modelValue: "", choices },
       global: { stubs: { VSelect: true } },
     });

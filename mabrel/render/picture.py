@@ -7,27 +7,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.noise import hashed
-
-Array = NDArray[np.float32]
+from mabrel.source import Image
 
 
 @dataclass(frozen=True)
-class Picture:
-    """`pixels` is float32 (H, W, 4), premultiplied and sRGB-encoded, not clamped.
+class Picture(Image):
+    """A rendered image; `notices` says what the user should know, such as letters that no font
+    has."""
 
-    `notices` says what the user should know, such as letters that no font has.
-    """
-
-    pixels: Array
     notices: tuple[str, ...] = ()
-
-    @property
-    def width(self) -> int:
-        return int(self.pixels.shape[1])
-
-    @property
-    def height(self) -> int:
-        return int(self.pixels.shape[0])
 
     def to_uint8(self) -> NDArray[np.uint8]:
         """Straight-alpha RGBA, dithered so that slow gradients don't band.

@@ -23,26 +23,26 @@ class _Placed(_Where):
     feather: Value[_Size] = 20.0
 
 
-class Ellipse(_Placed):
-    """An ellipse around `x`, `y`, turned by `turn` degrees."""
+class _Box(_Placed):
+    """Around `x`, `y`, turned by `turn` degrees."""
+
+    x: Value[_Place] = 0.0
+    y: Value[_Place] = 0.0
+    width: Value[_Size] = 400.0
+    height: Value[_Size] = 200.0
+    turn: Value[_Turn] = 0.0
+
+
+class Ellipse(_Box):
+    """An ellipse, as large as its turned box."""
 
     kind: Literal["ellipse"] = "ellipse"
-    x: Value[_Place] = 0.0
-    y: Value[_Place] = 0.0
-    width: Value[_Size] = 400.0
-    height: Value[_Size] = 200.0
-    turn: Value[_Turn] = 0.0
 
 
-class Rectangle(_Placed):
-    """A rectangle around `x`, `y`, turned by `turn` degrees."""
+class Rectangle(_Box):
+    """A rectangle: the turned box itself."""
 
     kind: Literal["rectangle"] = "rectangle"
-    x: Value[_Place] = 0.0
-    y: Value[_Place] = 0.0
-    width: Value[_Size] = 400.0
-    height: Value[_Size] = 200.0
-    turn: Value[_Turn] = 0.0
 
 
 class Polygon(_Placed):

@@ -2,8 +2,7 @@
 // What every layer has: blend mode, opacity, and the fill of what has a face.
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import NumberField from "@/components/fields/NumberField.vue";
-import { numberOf } from "@/model/title";
+import BenchNumber from "./BenchNumber.vue";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
@@ -22,29 +21,27 @@ const layer = computed(() => bench.layer!);
       :choices="catalogue.all?.blend_modes ?? []"
       @update:model-value="bench.setLayer(layer.id, { blend: $event })"
     />
-    <NumberField
+    <BenchNumber
       :label="text.bench.opacity"
-      :model-value="numberOf(layer.opacity, 1)"
+      :value="layer.opacity"
+      :otherwise="1"
       :low="0"
       :high="1"
       :standard="1"
       unit="%"
-      @update:model-value="bench.setLayer(layer.id, { opacity: $event }, 'opacity')"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
+      @change="bench.setLayer(layer.id, { opacity: $event }, 'opacity')"
     />
-    <NumberField
+    <BenchNumber
       v-if="'face_opacity' in layer"
       :label="text.bench.faceOpacity"
       :help="text.bench.faceOpacityHelp"
-      :model-value="numberOf(layer.face_opacity, 1)"
+      :value="layer.face_opacity"
+      :otherwise="1"
       :low="0"
       :high="1"
       :standard="1"
       unit="%"
-      @update:model-value="bench.setLayer(layer.id, { face_opacity: $event }, 'face_opacity')"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
+      @change="bench.setLayer(layer.id, { face_opacity: $event }, 'face_opacity')"
     />
   </section>
 </template>

@@ -7,6 +7,7 @@ import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
+import BenchNumber from "./BenchNumber.vue";
 import { constant, numberOf, type Lettering } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
@@ -79,28 +80,25 @@ async function resize() {
       @update:model-value="size = $event"
       @done="resize"
     />
-    <NumberField
+    <BenchNumber
       :label="text.lettering.letterSpacing"
-      :model-value="numberOf(lettering.source.letter_spacing)"
+      :value="lettering.source.letter_spacing"
       :low="-2000"
       :high="4000"
       :usual="[-40, 200]"
       :standard="0"
       unit="px"
-      @update:model-value="setSource({ letter_spacing: $event }, 'letter_spacing')"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
+      @change="setSource({ letter_spacing: $event }, 'letter_spacing')"
     />
-    <NumberField
+    <BenchNumber
       :label="text.lettering.lineSpacing"
-      :model-value="numberOf(lettering.source.line_spacing, 1)"
+      :value="lettering.source.line_spacing"
+      :otherwise="1"
       :low="0"
       :high="10"
       :usual="[0.5, 2]"
       :standard="1"
-      @update:model-value="setSource({ line_spacing: $event }, 'line_spacing')"
-      @start="bench.dragging = true"
-      @done="bench.endGesture()"
+      @change="setSource({ line_spacing: $event }, 'line_spacing')"
     />
     <ChoiceField
       :label="text.lettering.align"

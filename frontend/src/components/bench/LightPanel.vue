@@ -2,7 +2,7 @@
 // The rig: each light's direction, strength and colour.
 import { mdiClose, mdiPlus } from "@mdi/js";
 import ColourField from "@/components/fields/ColourField.vue";
-import NumberField from "@/components/fields/NumberField.vue";
+import BenchNumber from "./BenchNumber.vue";
 import { usersOfLight } from "@/model/references";
 import { constant, newId, numberOf, withLight, type Light } from "@/model/title";
 import { useBench } from "@/stores/bench";
@@ -17,10 +17,35 @@ const notices = useNotices();
 function set(light: Light, changes: object, name: string) {
   bench.change(withLight(bench.title, light.id, changes), `${light.id}.${name}`);
 }
-const SIDES = ["x", "y", "z"] as const;
-const AIM = ["to_x", "to_y", "to_z"] as const;
+interface Row {
+  name: string;
+  label: string;
+  low: number;
+  high: number;
+  usual?: [number, number];
+  unit: string;
+  standard?: number;
+  otherwise?: number;
+}
+const place = (name: keyof typeof text.light.places): Row => ({
+  name, label: text.light.places[name], low: -100000, high: 100000, usual: [-1500, 1500], unit: "px",
+});
+const PLACE = [place("x"), place("y"), place("z")];
+const CONE: Row = { name: "cone", label: text.light.cone, low: 1, high: 90, unit: "°" };
+const STRENGTH: Row = {
+  name: "strength", label: text.light.strength, low: 0, high: 10, usual: [0, 2], unit: "%", standard: 1, otherwise: 1,
+};
+const ROWS: Record<Light["kind"], Row[]> = {
+  distant: [
+    { name: "azimuth", label: text.light.azimuth, low: -3600, high: 3600, usual: [0, 360], unit: "°" },
+    { name: "elevation", label: text.light.elevation, low: -90, high: 90, unit: "°" },
+    STRENGTH,
+  ],
+  point: [...PLACE, STRENGTH],
+  spot: [...PLACE, place("to_x"), place("to_y"), place("to_z"), CONE, STRENGTH],
+};
 
-const TURNS = [["turn", -180, 180], ["raised", -180, 180]] as const;
+const TURNS = ["turn", "raised"] as const;
 
 function setRig(changes: object, name: string) {
   bench.change({ ...bench.title, rig: { ...bench.title.rig, ...changes } }, `rig.${name}`);
@@ -74,68 +99,14 @@ function remove(light: Light) {
           @click="remove(light)"
         />
       </header>
-      <template v-if="light.kind !== 'distant'">
-        <NumberField
-          v-for="side in light.kind === 'spot' ? [...SIDES, ...AIM] : SIDES"
-          :key="side"
-          :label="text.light.places[side]"
-          :model-value="numberOf(light[side as 'x'])"
-          :low="-100000"
-          :high="100000"
-          :usual="[-1500, 1500]"
-          unit="px"
-          @update:model-value="set(light, { [side]: $event }, side)"
-          @start="bench.dragging = true"
-          @done="bench.endGesture()"
-        />
-      </template>
-      <NumberField
-        v-if="light.kind === 'spot'"
-        :label="text.light.cone"
-        :model-value="numberOf(light.cone)"
-        :low="1"
-        :high="90"
-        unit="°"
-        @update:model-value="set(light, { cone: $event }, 'cone')"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
-      />
-      <NumberField
-        v-if="light.kind === 'distant'"
-        :label="text.light.azimuth"
-        :model-value="numberOf(light.azimuth)"
-        :low="-3600"
-        :high="3600"
-        :usual="[0, 360]"
-        unit="°"
-        @update:model-value="set(light, { azimuth: $event }, 'azimuth')"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
-      />
-      <NumberField
-        v-if="light.kind === 'distant'"
-        :label="text.light.elevation"
-        :model-value="numberOf(light.elevation)"
-        :low="-90"
-        :high="90"
-        unit="°"
-        @update:model-value="set(light, { elevation: $event }, 'elevation')"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
+      <BenchNumber
+        v-for="row in ROWS[light.kind]"
+        :key="row.name"
+        v-bind="row"
+        :value="light[row.name as keyof Light]"
+        @change="set(light, { [row.name]: $event }, row.name)"
       />
       <p v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind" role="status">{{ text.bench.behind }}</p>
-      <NumberField
-        :label="text.light.strength"
-        :model-value="numberOf(light.strength, 1)"
-        :low="0"
-        :high="10"
-        :usual="[0, 2]"
-        :standard="1"
-        unit="%"
-        @update:model-value="set(light, { strength: $event }, 'strength')"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
-      />
       <ColourField
         :label="text.light.colour"
         :model-value="String(constant(light.colour))"
@@ -145,19 +116,17 @@ function remove(light: Light) {
     </div>
     <template v-if="bench.title.lights.length > 1">
       <h3>{{ text.light.rig }}</h3>
-      <NumberField
-        v-for="[name, low, high] in TURNS"
+      <BenchNumber
+        v-for="name in TURNS"
         :key="name"
         :label="text.light.rigged[name]"
         :help="text.light.rigHelp"
-        :model-value="numberOf(bench.title.rig[name])"
-        :low="low"
-        :high="high"
+        :value="bench.title.rig[name]"
+        :low="-180"
+        :high="180"
         :standard="0"
         unit="°"
-        @update:model-value="setRig({ [name]: $event }, name)"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
+        @change="setRig({ [name]: $event }, name)"
       />
     </template>
   </section>

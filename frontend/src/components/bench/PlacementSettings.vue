@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Where a layer's card stands, how it is turned, and its scale.
-import NumberField from "@/components/fields/NumberField.vue";
-import { numberOf, type PlacedLayer } from "@/model/title";
+import BenchNumber from "./BenchNumber.vue";
+import type { PlacedLayer } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { text } from "@/text";
 
@@ -19,31 +19,28 @@ const placed = [
 
 <template>
   <h3>{{ text.lettering.placement }}</h3>
-  <NumberField
+  <BenchNumber
     v-for="[name, low, high, unit] in placed"
     :key="name"
     :label="text.lettering.placed[name]"
-    :model-value="numberOf(layer.placement[name])"
+    :value="layer.placement[name]"
     :low="unit === '°' ? -3600 : -100000"
     :high="unit === '°' ? 3600 : 100000"
     :usual="[low, high]"
     :standard="0"
     :unit="unit"
-    @update:model-value="setPlacement({ [name]: $event }, `placement.${name}`)"
-    @start="bench.dragging = true"
-    @done="bench.endGesture()"
+    @change="setPlacement({ [name]: $event }, `placement.${name}`)"
   />
-  <NumberField
+  <BenchNumber
     :label="text.lettering.scale"
-    :model-value="numberOf(layer.placement.scale, 1)"
+    :value="layer.placement.scale"
+    :otherwise="1"
     :low="0"
     :high="100"
     :usual="[0, 3]"
     :standard="1"
     unit="%"
-    @update:model-value="setPlacement({ scale: $event }, 'placement.scale')"
-    @start="bench.dragging = true"
-    @done="bench.endGesture()"
+    @change="setPlacement({ scale: $event }, 'placement.scale')"
   />
 </template>
 

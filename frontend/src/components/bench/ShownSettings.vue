@@ -2,11 +2,10 @@
 // The source of a layer that shows something else: a picture, another layer, or several.
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import NumberField from "@/components/fields/NumberField.vue";
-import ReferenceField from "@/components/fields/ReferenceField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
+import BenchNumber from "./BenchNumber.vue";
 import { usersOfLayer } from "@/model/references";
-import { numberOf, type Layer } from "@/model/title";
+import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
@@ -41,22 +40,20 @@ function setSource(changes: object, gesture: string | null = null) {
   <section :aria-label="text.sources[layer.kind]">
     <h2>{{ text.sources[layer.kind] }}</h2>
     <template v-if="layer.kind === 'picture'">
-      <ReferenceField
+      <ChoiceField
         :label="text.sources.picture"
         :model-value="layer.source.picture"
         :choices="pictures"
         @update:model-value="setSource({ picture: $event, cut: null })"
       />
-      <NumberField
+      <BenchNumber
         :label="text.sources.height"
-        :model-value="numberOf(layer.source.height)"
+        :value="layer.source.height"
         :low="1"
         :high="16000"
         :usual="[10, bench.title.frame.height]"
         unit="px"
-        @update:model-value="setSource({ height: $event }, 'height')"
-        @start="bench.dragging = true"
-        @done="bench.endGesture()"
+        @change="setSource({ height: $event }, 'height')"
       />
       <ChoiceField
         :label="text.sources.matte"
@@ -67,7 +64,7 @@ function setSource(changes: object, gesture: string | null = null) {
       />
     </template>
     <template v-else-if="layer.kind === 'copy'">
-      <ReferenceField
+      <ChoiceField
         :label="text.sources.follows"
         :model-value="layer.source.layer"
         :choices="others"

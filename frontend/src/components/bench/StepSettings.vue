@@ -3,7 +3,7 @@
 import { computed } from "vue";
 import { api, session } from "@/api/client";
 import SettingField from "@/components/fields/SettingField.vue";
-import NumberField from "@/components/fields/NumberField.vue";
+import BenchNumber from "./BenchNumber.vue";
 import { useLatest } from "@/composables/useLatest";
 import { choicesFor, type Choice } from "@/model/references";
 import { counts, numberOf, settingOf, type StepSetting } from "@/model/title";
@@ -85,17 +85,16 @@ function change(name: string, value: unknown) {
       @start="start"
       @done="bench.endGesture()"
     />
-    <NumberField
+    <BenchNumber
       :label="text.bench.strength"
       :help="text.bench.strengthHelp"
-      :model-value="numberOf(step.strength, 1)"
+      :value="step.strength"
+      :otherwise="1"
       :low="0"
       :high="1"
       :standard="1"
       unit="%"
-      @update:model-value="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
-      @start="start"
-      @done="bench.endGesture()"
+      @change="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
     />
   </section>
 </template>

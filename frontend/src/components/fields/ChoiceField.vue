@@ -1,13 +1,20 @@
 <script setup lang="ts">
 // One of a few (side by side) or of many (a list).
 import { computed } from "vue";
+import type { Choice } from "@/model/references";
 import { text } from "@/text";
 
-const props = defineProps<{ label: string; modelValue: string; choices: string[]; help?: string }>();
+const props = defineProps<{ label: string; modelValue: string; choices: (string | Choice)[]; help?: string }>();
 const emit = defineEmits<{ "update:modelValue": [value: string]; done: [] }>();
 
-const few = computed(() => props.choices.length <= 3 && props.choices.join("").length <= 20);
-const items = computed(() => props.choices.map((value) => ({ value, title: named(value) })));
+const items = computed(() =>
+  props.choices.map((choice) => (typeof choice === "string" ? { value: choice, title: named(choice) } : choice)),
+);
+// What refers to something has names of any length, and more of them tomorrow.
+const few = computed(() => {
+  const words = props.choices.filter((choice) => typeof choice === "string");
+  return words.length === props.choices.length && words.length <= 3 && words.join("").length <= 20;
+});
 
 function named(value: string): string {
   const own = text.choices[value];

@@ -9,7 +9,6 @@ import ColourField from "./ColourField.vue";
 import CurveField from "./CurveField.vue";
 import NumberField from "./NumberField.vue";
 import PointField from "./PointField.vue";
-import ReferenceField from "./ReferenceField.vue";
 import SpotsField from "./SpotsField.vue";
 import StopsField from "./StopsField.vue";
 
@@ -74,10 +73,10 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     @done="emit('done')"
   />
   <ChoiceField
-    v-else-if="setting.kind === 'choice'"
+    v-else-if="['choice', 'image', 'step', 'light'].includes(setting.kind)"
     v-bind="common"
     :model-value="String(plain)"
-    :choices="setting.choices ?? []"
+    :choices="setting.choices ?? references ?? []"
     @update:model-value="emit('change', $event)"
     @done="emit('done')"
   />
@@ -92,14 +91,6 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     v-else-if="setting.kind === 'curve'"
     v-bind="common"
     :model-value="(plain as CurvePoint[])"
-    @update:model-value="emit('change', $event)"
-    @done="emit('done')"
-  />
-  <ReferenceField
-    v-else-if="['image', 'step', 'light'].includes(setting.kind)"
-    v-bind="common"
-    :model-value="String(plain)"
-    :choices="references ?? []"
     @update:model-value="emit('change', $event)"
     @done="emit('done')"
   />
