@@ -21,7 +21,14 @@ class DropShadow(StepSettings):
     light: Literal["key", "own"] = kinds.choice(
         "key", "Falls away from the key light, or in a direction of its own."
     )
-    angle: float = kinds.angle(45, -360, 360, "Direction in which it falls.", when={"light": "own"})
+    angle: float = kinds.angle(
+        45,
+        -360,
+        360,
+        "Direction in which it falls.",
+        when={"light": "own"},
+        direction="away from the light",
+    )
     offset: float = kinds.length(
         26, 0, 2000, "How far it falls; with the key light, at 45° of its elevation."
     )

@@ -19,7 +19,14 @@ class InnerShadow(StepSettings):
     light: Literal["key", "own"] = kinds.choice(
         "key", "Falls away from the key light, or in a direction of its own."
     )
-    angle: float = kinds.angle(45, -360, 360, "Direction in which it falls.", when={"light": "own"})
+    angle: float = kinds.angle(
+        45,
+        -360,
+        360,
+        "Direction in which it falls.",
+        when={"light": "own"},
+        direction="away from the light",
+    )
     offset: float = kinds.length(8, 0, 2000, "How far it falls into the letters.")
     blur: float = kinds.length(6, 0, 1000, "How soft it is: the standard deviation of its blur.")
     spread: float = kinds.length(0, -400, 400, "Grows or shrinks what throws it.")

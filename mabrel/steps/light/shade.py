@@ -22,7 +22,12 @@ class Shade(StepSettings):
         "Which light; none is the key light.", when={"light": "one"}
     )
     azimuth: float = kinds.angle(
-        225, -3600, 3600, "Direction towards its own light.", when={"light": "own"}
+        225,
+        -3600,
+        3600,
+        "Direction towards its own light.",
+        when={"light": "own"},
+        direction="towards the light",
     )
     elevation: float = kinds.angle(
         45, -90, 90, "How high its own light stands.", when={"light": "own"}

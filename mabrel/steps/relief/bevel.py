@@ -20,7 +20,9 @@ class Bevel(StepSettings):
     side: Literal["inside", "outside", "astride"] = kinds.choice(
         "inside", "Inwards from the edge, outwards, or half of it each way."
     )
-    width: float = kinds.length(28, 0, 2000, "How far it reaches from the edge.")
+    width: float = kinds.length(
+        28, 0, 2000, "How far it reaches from the edge.", inwards={"inside": 1.0, "astride": 0.5}
+    )
     height: float = kinds.length(20, 0, 2000, "How high it rises over that width.")
     profile: kinds.CurvePoints = kinds.curve(
         _ROUNDED, "Its cross-section: from the edge (left) inwards."

@@ -19,7 +19,9 @@ class Stroke(StepSettings):
     side: Literal["inside", "centred", "outside"] = kinds.choice(
         "inside", "On which side of the edge it runs."
     )
-    width: float = kinds.length(6, 0, 1000, "How wide it is.")
+    width: float = kinds.length(
+        6, 0, 1000, "How wide it is.", inwards={"inside": 1.0, "centred": 0.5}
+    )
     offset: float = kinds.length(0, -1000, 1000, "Moves it outwards, or inwards below 0.")
     colour: kinds.Colour = kinds.colour("#fff3d6", "Its colour.")
     blend: BlendMode = kinds.choice("normal", "How its part on the face is laid on.")

@@ -1,0 +1,34 @@
+"""What a gauge says: a sentence, and what in the title it speaks of."""
+
+from dataclasses import dataclass
+
+from mabrel.steps import kind_of
+from mabrel.title import Step
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One sentence about the work. `layer`, `step` and `light` are ids, or None."""
+
+    gauge: str
+    text: str
+    warns: bool = False
+    layer: str | None = None
+    step: str | None = None
+    light: str | None = None
+
+
+def label_of(step: Step) -> str:
+    return kind_of(step.step).label
+
+
+def px(value: float) -> str:
+    """A length in words: whole pixels, tenths below ten."""
+    return f"{value:.0f} px" if value >= 10 else f"{value:.1f} px"
+
+
+def joined(words: list[str]) -> str:
+    """A list as it is spoken: a, b and c."""
+    if len(words) < 2:
+        return "".join(words)
+    return f"{', '.join(words[:-1])} and {words[-1]}"
