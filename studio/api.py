@@ -8,12 +8,18 @@ from ninja.parser import Parser
 
 from mabrel.title.files import load_json
 from studio.errors import add_handlers
+from studio.exports.api import router as exports_router
+from studio.library.api import router as library_router
 from studio.preview.api import router as preview_router
 from studio.preview.catalogue_api import router as catalogue_router
 from studio.preview.readings_api import router as readings_router
 from studio.preview.strips_api import router as strips_router
 from studio.titles.api import router as titles_router
+from studio.titles.bundles_api import router as bundles_router
 from studio.titles.finish_api import router as finish_router
+from studio.titles.look_api import router as look_router
+from studio.titles.marks_api import router as marks_router
+from studio.titles.sets_api import router as sets_router
 
 
 class StrictParser(Parser):
@@ -25,9 +31,19 @@ class StrictParser(Parser):
 
 api = NinjaAPI(title="Mabrel", version="1", parser=StrictParser(), docs_url=None)
 add_handlers(api)
-api.add_router("", titles_router)
-api.add_router("", finish_router)
-api.add_router("", catalogue_router)
-api.add_router("", preview_router)
-api.add_router("", readings_router)
-api.add_router("", strips_router)
+# Fixed paths come before those with a title's id.
+for router in (
+    sets_router,
+    bundles_router,
+    titles_router,
+    marks_router,
+    look_router,
+    finish_router,
+    library_router,
+    catalogue_router,
+    preview_router,
+    readings_router,
+    strips_router,
+    exports_router,
+):
+    api.add_router("", router)

@@ -15,7 +15,13 @@ SECRET_KEY = os.environ.get("MABREL_SECRET_KEY") or secrets.token_urlsafe(50)
 DEBUG = os.environ.get("MABREL_DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("MABREL_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 
-INSTALLED_APPS = ["studio.titles", "studio.preview", "studio.pages"]
+INSTALLED_APPS = [
+    "studio.titles",
+    "studio.library",
+    "studio.preview",
+    "studio.exports",
+    "studio.pages",
+]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

@@ -2,6 +2,8 @@
 
 from pathlib import Path, PurePosixPath
 
+from pydantic import ValidationError
+
 from mabrel.compose.finishes import finish_named
 from mabrel.compose.sizing import (
     fitting_height,
@@ -29,6 +31,7 @@ from mabrel.title import (
     parse_title,
     value_at,
 )
+from mabrel.title.errors import error_of
 
 DEFAULT_FONT = "Titan One"
 DEFAULT_FINISH = "ship-brass"
@@ -43,12 +46,20 @@ def new_title(
     transparent: bool = False,
     name: str | None = None,
     home: Path | None = None,
+    picture: str | None = None,
 ) -> Title:
     """A title with one word in a finish, set as large as the frame bears.
 
-    `transparent` leaves the finish's grounds out; `home` is the folder of a font file. Raises
-    TitleError (text or frame out of their limits), FontError, LibraryError and FinishError.
+    `transparent` leaves the finish's grounds out; `home` is the folder of a font file and of
+    `picture`, which stands in the word's place where it is given. Raises TitleError (text or
+    frame out of their limits), FontError, PictureError, LibraryError and FinishError.
     """
+    if picture is not None:
+        called = name if name is not None else PurePosixPath(picture).stem[:200].capitalize()
+        word = new_title(
+            "MM", finish=finish, frame=frame, transparent=transparent, name=called, home=home
+        )
+        return swap(word, picture=picture)
     look = finish_named(finish) if isinstance(finish, str) else finish
     width, height = frame
     # The document's own checks come first: a wrong frame or text is named as such.
@@ -128,7 +139,10 @@ def _other_words(
     renamed = (
         {"name": (text or "")[:200]} if text is not None and lettering.name == source.text else {}
     )
-    source = LetteringSource.model_validate({**source.model_dump(), **changes})
+    try:
+        source = LetteringSource.model_validate({**source.model_dump(), **changes})
+    except ValidationError as invalid:
+        raise error_of(invalid) from None
     changed = lettering.model_copy(update={"source": source, **renamed})
     largest = fitting_size(source, title.frame, library, width=0.96, height=0.9)
     now = value_at(source.size, 0.0)

@@ -16,6 +16,7 @@ from mabrel.render import Cancel, Renderer
 from studio.errors import Fault
 from studio.preview.asking import Pixels, Session, checking_layer, done
 from studio.preview.desk import Urgency
+from studio.preview.without import without_backdrops
 from studio.titles.documents import Document
 
 router = Router(tags=["preview"])
@@ -126,11 +127,6 @@ def _telling(step: str) -> Literal["height", "picture"]:
     return "height" if step.startswith("relief.") else "picture"
 
 
-def _hidden_backdrop(layer: Any) -> Any:
-    """Hidden, not taken away: others may show it or take its matte."""
-    return layer.model_copy(update={"visible": False}) if layer.kind == "backdrop" else layer
-
-
 def _with(document: EngineTitle, layer: Any) -> EngineTitle:
     layers = [layer if each.id == layer.id else each for each in document.layers]
     return document.model_copy(update={"layers": layers})
@@ -141,8 +137,7 @@ async def export_title(request: HttpRequest, ask: ExportRequest):
     """A PNG with straight alpha."""
     document = ask.document
     if not ask.backdrop:
-        layers = [_hidden_backdrop(layer) for layer in document.layers]
-        document = document.model_copy(update={"layers": layers})
+        document = without_backdrops(document)
 
     def work(renderer: Renderer, cancel: Cancel) -> HttpResponse:
         picture = renderer.render(document, time=ask.time, scale=ask.scale, cancel=cancel)

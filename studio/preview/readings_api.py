@@ -1,13 +1,16 @@
-"""Readings of documents that need not be saved: the section, and the tones before a step."""
+"""Readings of documents that need not be saved: sentences, the section, tones and heights."""
 
 import base64
+from dataclasses import asdict
 from typing import Annotated, Any
 
+import numpy as np
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from mabrel.reading import cut, tones_before
+from mabrel.colour import brightness, straight
+from mabrel.reading import cut, readings, tones_before
 from mabrel.render import Cancel, Renderer
 from studio.errors import Fault
 from studio.preview.asking import Session, checking_layer, done
@@ -98,3 +101,87 @@ async def get_tones(request: HttpRequest, ask: TonesRequest):
         )
 
     return await done(f"{ask.session} tones", Urgency.READING, checking_layer(ask, work))
+
+
+class LayerRequest(Schema):
+    session: Session
+    document: Document
+    layer: str
+
+
+class ReadingEntry(Schema):
+    """`layer`, `step` and `light` are ids of what the sentence speaks of."""
+
+    gauge: str
+    text: str
+    warns: bool
+    layer: str | None
+    step: str | None
+    light: str | None
+
+
+class Strokes(Schema):
+    """Frame pixels; `shares` is the distribution from 0 to `thickest`."""
+
+    thinnest: float
+    median: float
+    thickest: float
+    shares: list[float]
+
+
+class ReadingsAnswer(Schema):
+    said: list[ReadingEntry]
+    strokes: Strokes | None
+
+
+@router.post(
+    "/readings", response={200: ReadingsAnswer, 204: None, 422: Fault}, operation_id="get_readings"
+)
+async def get_readings(request: HttpRequest, ask: LayerRequest):
+    """What the engine has to say about the title, seen from one layer."""
+
+    def work(renderer: Renderer, cancel: Cancel) -> ReadingsAnswer:
+        found = readings(renderer, ask.document, ask.layer, cancel)
+        return ReadingsAnswer(
+            said=[ReadingEntry(**asdict(each)) for each in found.said],
+            strokes=Strokes(**found.strokes._asdict()) if found.strokes else None,
+        )
+
+    return await done(f"{ask.session} readings", Urgency.READING, checking_layer(ask, work))
+
+
+class ReliefRequest(LayerRequest):
+    scale: Annotated[float, Field(gt=0, le=1)] = 0.25
+
+
+class ReliefAnswer(Schema):
+    """Base64 of float16, row by row: height in frame pixels, and brightness 0..1 of the face,
+    both NaN outside the lettering."""
+
+    height: str
+    tone: str
+    columns: int
+    rows: int
+
+
+@router.post(
+    "/relief", response={200: ReliefAnswer, 204: None, 422: Fault}, operation_id="get_relief"
+)
+async def get_relief(request: HttpRequest, ask: ReliefRequest):
+    """Height and brightness of a layer everywhere, for the values under the pointer."""
+
+    def work(renderer: Renderer, cancel: Cancel) -> ReliefAnswer:
+        fields = renderer.fields(ask.document, ask.layer, scale=ask.scale, cancel=cancel)
+        inside = fields.matte > 0.5
+
+        def packed(values: Any) -> str:
+            held = np.where(inside, np.clip(values, -6e4, 6e4), np.nan).astype("<f2")
+            return base64.b64encode(held.tobytes()).decode()
+
+        rows, columns = inside.shape
+        tone = brightness(straight(fields.face))
+        return ReliefAnswer(
+            height=packed(fields.height), tone=packed(tone), columns=columns, rows=rows
+        )
+
+    return await done(f"{ask.session} relief", Urgency.READING, checking_layer(ask, work))

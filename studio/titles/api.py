@@ -1,7 +1,7 @@
-"""Titles: the shelf, saving, and acts on a whole document."""
+"""Titles: the shelf and saving."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 from uuid import UUID
 
 from django.conf import settings
@@ -12,14 +12,15 @@ from pydantic import Field
 
 from mabrel import Title as EngineTitle
 from mabrel import new_title
-from mabrel.compose import apply_finish, resized_look, swap
-from mabrel.title import Lettering, Picture, Placed, TitleError, value_at
 from studio.errors import Fault
-from studio.titles.documents import Document, at_home
+from studio.titles.documents import Document
 from studio.titles.finishes import finish_or_error
 from studio.titles.models import Revision, Stale, Title
 
 router = Router(tags=["titles"])
+
+SeriesName = Annotated[str, Field(max_length=100)]
+FileName = Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class TitleSummary(Schema):
@@ -30,6 +31,7 @@ class TitleSummary(Schema):
     width: int
     height: int
     duration: float
+    series: str
 
     @classmethod
     def of(cls, title: Title) -> "TitleSummary":
@@ -42,6 +44,7 @@ class TitleSummary(Schema):
             width=frame["width"],
             height=frame["height"],
             duration=frame["duration"],
+            series=title.series,
         )
 
 
@@ -62,6 +65,12 @@ class NewTitle(Schema):
     width: int = 1920
     height: int = 1080
     transparent: bool = False
+    picture: FileName | None = None
+    series: SeriesName = ""
+
+
+class SeriesOf(Schema):
+    series: SeriesName
 
 
 class Save(Schema):
@@ -69,32 +78,13 @@ class Save(Schema):
     document: Document
 
 
-class SwapWord(Schema):
-    document: Document
-    layer: str
-    text: str | None = None
-    font: str | None = None
-    picture: Annotated[str, Field(min_length=1, max_length=200)] | None = None
-
-
-class Resize(Schema):
-    document: Document
-    layer: str
-    size: float
-
-
-class UseFinish(Schema):
-    document: Document
-    layer: str
-    finish: str
-
-
 class RevisionSummary(Schema):
     version: int
     saved_at: datetime
 
 
-def _present(title_id: UUID) -> Title:
+def present_title(title_id: UUID) -> Title:
+    """A title on the shelf. Raises Http404."""
     return get_object_or_404(Title.objects.present(), pk=title_id)
 
 
@@ -112,13 +102,14 @@ def create_title(request: HttpRequest, new: NewTitle):
         frame=(new.width, new.height),
         transparent=new.transparent,
         home=settings.LIBRARY_DIR,
+        picture=new.picture,
     )
-    return Status(201, _saved(Title.keep(document)))
+    return Status(201, saved(Title.keep(document, new.series.strip())))
 
 
 @router.get("/titles/{title_id}", response=SavedTitle, operation_id="get_title")
 def get_title(request: HttpRequest, title_id: UUID) -> SavedTitle:
-    return _saved(_present(title_id))
+    return saved(present_title(title_id))
 
 
 @router.put(
@@ -128,11 +119,11 @@ def get_title(request: HttpRequest, title_id: UUID) -> SavedTitle:
 )
 def save_title(request: HttpRequest, title_id: UUID, save: Save):
     """Save over `version`; 409 with what is there where that is not the current one."""
-    title = _present(title_id)
+    title = present_title(title_id)
     try:
         title.save_version(save.version, save.document)
     except Stale as stale:
-        return Status(409, _saved(stale.current))
+        return Status(409, saved(stale.current))
     return Saved(version=title.version)
 
 
@@ -140,12 +131,21 @@ def save_title(request: HttpRequest, title_id: UUID, save: Save):
     "/titles/{title_id}/duplicate", response={201: TitleSummary}, operation_id="duplicate_title"
 )
 def duplicate_title(request: HttpRequest, title_id: UUID):
-    return Status(201, TitleSummary.of(_present(title_id).duplicate()))
+    return Status(201, TitleSummary.of(present_title(title_id).duplicate()))
+
+
+@router.put("/titles/{title_id}/series", response=TitleSummary, operation_id="put_in_series")
+def put_in_series(request: HttpRequest, title_id: UUID, act: SeriesOf) -> TitleSummary:
+    """Put a title in a series, or with an empty name in none."""
+    title = present_title(title_id)
+    title.series = act.series.strip()
+    title.save(update_fields=["series"])
+    return TitleSummary.of(title)
 
 
 @router.delete("/titles/{title_id}", response={204: None}, operation_id="remove_title")
 def remove_title(request: HttpRequest, title_id: UUID):
-    _present(title_id).remove()
+    present_title(title_id).remove()
     return Status(204, None)
 
 
@@ -160,52 +160,16 @@ def restore_title(request: HttpRequest, title_id: UUID) -> TitleSummary:
     "/titles/{title_id}/revisions", response=list[RevisionSummary], operation_id="list_revisions"
 )
 def list_revisions(request: HttpRequest, title_id: UUID) -> list[Revision]:
-    return list(_present(title_id).revisions.order_by("-version"))
+    return list(present_title(title_id).revisions.order_by("-version"))
 
 
 @router.get(
     "/titles/{title_id}/revisions/{version}", response=EngineTitle, operation_id="get_revision"
 )
 def get_revision(request: HttpRequest, title_id: UUID, version: int) -> EngineTitle:
-    revision = get_object_or_404(_present(title_id).revisions, version=version)
-    return at_home(EngineTitle.model_validate(revision.document))
+    return get_object_or_404(present_title(title_id).revisions, version=version).parsed
 
 
-@router.post("/look/swap", response={200: EngineTitle, 422: Fault}, operation_id="swap_word")
-def swap_word(request: HttpRequest, act: SwapWord) -> EngineTitle:
-    """The same look on another word, in another font or on a picture."""
-    layer_of(act.document, act.layer, Lettering | Picture)
-    return swap(act.document, text=act.text, font=act.font, picture=act.picture, layer=act.layer)
-
-
-@router.post("/look/resize", response={200: EngineTitle, 422: Fault}, operation_id="resize_look")
-def resize_look(request: HttpRequest, act: Resize) -> EngineTitle:
-    """Another size of the letters, the look's lengths with it."""
-    lettering = layer_of(act.document, act.layer, Lettering)
-    if not 1 <= act.size <= 8000:
-        raise TitleError("size", "must be at least 1 and at most 8000")
-    changed = resized_look(lettering, act.size / value_at(lettering.source.size, 0.0))
-    layers = [changed if each.id == changed.id else each for each in act.document.layers]
-    return act.document.model_copy(update={"layers": layers})
-
-
-@router.post("/look/finish", response={200: EngineTitle, 422: Fault}, operation_id="use_finish")
-def use_finish(request: HttpRequest, act: UseFinish) -> EngineTitle:
-    """The build of a finish on one layer that has a size of its own."""
-    layer_of(act.document, act.layer, Placed)
-    return apply_finish(act.document, act.layer, finish_or_error(act.finish))
-
-
-def layer_of(document: EngineTitle, layer: str, kinds: Any) -> Any:
-    """A layer of one of these kinds. Raises TitleError."""
-    try:
-        found = document.layer(layer)
-    except KeyError:
-        found = None
-    if not isinstance(found, kinds):
-        raise TitleError("layer", f"there is no layer {layer!r} for this")
-    return found
-
-
-def _saved(title: Title) -> SavedTitle:
+def saved(title: Title) -> SavedTitle:
+    """What a page needs to open it."""
     return SavedTitle(id=title.id, version=title.version, document=title.parsed)

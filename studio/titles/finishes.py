@@ -4,7 +4,7 @@ import re
 
 from mabrel.compose import finishes as shipped
 from mabrel.compose import look_height
-from mabrel.compose.finishes import FinishError
+from mabrel.compose.finishes import FinishError, parse_finish
 from mabrel.steps import build_refers_to
 from mabrel.title import Finish as FinishDocument
 from mabrel.title import Placed, Title
@@ -30,11 +30,7 @@ def finish_or_error(name: str) -> FinishDocument:
 
 def finish_from_layer(document: Title, lettering: Placed, label: str) -> FinishDocument:
     """A finish made of a layer's build and the title's lights. Raises FinishError."""
-    name = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:64].strip("-")
-    if not name:
-        raise FinishError("a finish needs a name with letters or digits")
-    if name in shipped():
-        raise FinishError(f"there is already a finish {label!r} that ships with Mabrel")
+    name = _free_name(label)
     if next(build_refers_to(lettering.build, ()), None) is not None:
         raise FinishError("this look shows another layer, which a finish can't bring along")
     return FinishDocument(
@@ -45,3 +41,31 @@ def finish_from_layer(document: Title, lettering: Placed, label: str) -> FinishD
         build=lettering.build,
         grounds=[layer for layer in document.layers if layer.kind == "backdrop"],
     )
+
+
+def _free_name(label: str) -> str:
+    name = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:64].strip("-")
+    if not name:
+        raise FinishError("a finish needs a name with letters or digits")
+    if name in shipped():
+        raise FinishError(f"there is already a finish {label!r} that ships with Mabrel")
+    return name
+
+
+def checked_finish(finish: FinishDocument) -> FinishDocument:
+    """A finish from elsewhere, its steps held against the catalogue. Raises TitleError and
+    FinishError."""
+    if finish.name in shipped():
+        raise FinishError(f"there is already a finish {finish.name!r} that ships with Mabrel")
+    return parse_finish(finish.model_dump_json(), finish.name)
+
+
+def relabelled(name: str, label: str) -> FinishDocument:
+    """One's own finish under another label. Raises FinishError."""
+    try:
+        kept = Finish.objects.get(name=name)
+    except Finish.DoesNotExist:
+        raise FinishError(f"there is no finish of your own called {name!r}") from None
+    finish = kept.parsed.model_copy(update={"label": label.strip()[:100]})
+    Finish.keep(finish)
+    return finish

@@ -34,6 +34,7 @@ class Title(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
     document = models.JSONField()
+    series = models.CharField(max_length=100, blank=True, default="")
     version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=timezone.now)
     changed_at = models.DateTimeField(default=timezone.now)
@@ -45,11 +46,13 @@ class Title(models.Model):
         return self.name
 
     @classmethod
-    def keep(cls, document: Document) -> "Title":
+    def keep(cls, document: Document, series: str = "") -> "Title":
         """Save a new title with its first revision."""
         check_title(document)
         with transaction.atomic():
-            kept = cls.objects.create(name=document.name, document=document.model_dump(mode="json"))
+            kept = cls.objects.create(
+                name=document.name, document=document.model_dump(mode="json"), series=series
+            )
             kept._remember()
         return kept
 
@@ -79,7 +82,7 @@ class Title(models.Model):
     def duplicate(self) -> "Title":
         document = self.parsed
         name = f"{document.name} copy"[:200]
-        return Title.keep(document.model_copy(update={"name": name}))
+        return Title.keep(document.model_copy(update={"name": name}), self.series)
 
     def remove(self) -> None:
         """Take it from the shelf; `restore` brings it back."""
@@ -111,6 +114,26 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.title_id} version {self.version}"
+
+    @property
+    def parsed(self) -> Document:
+        return at_home(parse_title(self.document))
+
+
+class Mark(models.Model):
+    """A state of a title that was given a name, to compare with and to go back to."""
+
+    title = models.ForeignKey(Title, on_delete=models.CASCADE, related_name="marks")
+    name = models.CharField(max_length=100)
+    document = models.JSONField()
+    set_at = models.DateTimeField(default=timezone.now)
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def parsed(self) -> Document:
+        return at_home(parse_title(self.document))
 
 
 class Finish(models.Model):

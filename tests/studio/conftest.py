@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from mabrel import new_title
@@ -25,6 +26,9 @@ class Api:
         return self._client.generic(
             method, f"/api{path}", content, content_type="application/json", headers=headers
         )
+
+    def upload(self, path: str, name: str, content: bytes):
+        return self._client.post(f"/api{path}", {"file": SimpleUploadedFile(name, content)})
 
     def post(self, path: str, body: Any = None, **headers: str):
         return self.send("POST", path, body, **headers)

@@ -138,7 +138,7 @@ def test_a_word_is_swapped_for_a_picture_of_the_library(
 
 
 def test_a_finish_goes_on_a_picture(api: Api, emblem: dict) -> None:
-    body = {"document": emblem, "layer": "emblem", "finish": "enamel"}
+    body = {"document": emblem, "layers": ["emblem"], "finish": "enamel"}
     answer = api.post("/look/finish", body)
     assert answer.status_code == 200
     kept = api.post("/finishes", {"document": emblem, "layer": "emblem", "label": "Disc look"})

@@ -86,7 +86,9 @@ def test_another_word_font_size_and_finish_for_a_document(api: Api, document: di
     assert swapped["layers"][-1]["source"]["font"] == "Anton"
     resized = api.post("/look/resize", ask | {"size": 50}).json()
     assert resized["layers"][-1]["source"]["size"] == pytest.approx(50)
-    enamel = api.post("/look/finish", ask | {"finish": "enamel"}).json()
+    enamel = api.post(
+        "/look/finish", {"document": document, "layers": [layer], "finish": "enamel"}
+    ).json()
     assert enamel["layers"][-1]["build"][0]["step"] == "surface.gradient"
 
 

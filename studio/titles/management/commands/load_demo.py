@@ -6,7 +6,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from mabrel import read_title
-from studio.titles.documents import PICTURES
+from studio.library.files import PICTURES
 from studio.titles.models import Title
 
 

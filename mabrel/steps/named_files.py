@@ -1,0 +1,48 @@
+"""The files that a title names: its pictures and fonts."""
+
+from collections.abc import Iterator
+
+from mabrel.source import is_font_file
+from mabrel.source.library import SHIPPED_PREFIX
+from mabrel.steps.references import settings_of_kind
+from mabrel.title import Layer, Lettering, Picture, Step, Title
+from mabrel.title.kinds import IMAGE_OF_LAYER
+
+
+def files_of(title: Title) -> set[str]:
+    """Every file that it needs beside it; not what ships with the engine."""
+    return {name for layer in title.layers for name in _files_of_layer(layer)}
+
+
+def files_of_build(build: list[Step]) -> set[str]:
+    """The files that the steps of a build name."""
+    named = {value for step in build for _, value in settings_of_kind(step, "image")}
+    return {name for name in named if not name.startswith((IMAGE_OF_LAYER, SHIPPED_PREFIX))}
+
+
+def _files_of_layer(layer: Layer) -> Iterator[str]:
+    if isinstance(layer, Lettering) and is_font_file(layer.source.font):
+        yield layer.source.font
+    if isinstance(layer, Picture) and not layer.source.picture.startswith(SHIPPED_PREFIX):
+        yield layer.source.picture
+    yield from files_of_build(layer.build)
+
+
+def with_file(title: Title, before: str, after: str) -> Title:
+    """The same title with the file `after` wherever it named `before`."""
+    layers = [_renamed(layer, before, after) for layer in title.layers]
+    return title.model_copy(update={"layers": layers})
+
+
+def _renamed(layer: Layer, before: str, after: str) -> Layer:
+    changes: dict[str, object] = {"build": [_step(each, before, after) for each in layer.build]}
+    if isinstance(layer, Lettering) and layer.source.font == before:
+        changes["source"] = layer.source.model_copy(update={"font": after})
+    if isinstance(layer, Picture) and layer.source.picture == before:
+        changes["source"] = layer.source.model_copy(update={"picture": after})
+    return layer.model_copy(update=changes)
+
+
+def _step(step: Step, before: str, after: str) -> Step:
+    names = [name for name, value in settings_of_kind(step, "image") if value == before]
+    return step.model_copy(update={"settings": step.settings | dict.fromkeys(names, after)})

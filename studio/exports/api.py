@@ -1,0 +1,78 @@
+"""One zip of many titles."""
+
+from typing import Annotated, Literal
+
+from django.http import FileResponse, Http404, HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from studio.errors import Fault
+from studio.exports import zips
+from studio.preview.without import without_backdrops
+from studio.titles.documents import Document
+
+router = Router(tags=["exports"])
+
+
+class ZipRequest(Schema):
+    documents: Annotated[list[Document], Field(min_length=1, max_length=200)]
+    bits: Literal[8, 16] = 8
+    scale: Annotated[float, Field(ge=0.1, le=4)] = 1.0
+    backdrop: bool = True
+
+
+class ZipState(Schema):
+    """`remaining` is an estimate in seconds; `ready` says that it can be fetched."""
+
+    id: str
+    done: int
+    all: int
+    remaining: float | None
+    ready: bool
+    fault: str
+
+    @classmethod
+    def of(cls, job: zips.ZipJob) -> "ZipState":
+        return cls(
+            id=job.id,
+            done=job.done,
+            all=len(job.titles),
+            remaining=job.remaining,
+            ready=job.path is not None,
+            fault=job.fault,
+        )
+
+
+@router.post("/zips", response={202: ZipState, 422: Fault}, operation_id="start_zip")
+def start_zip(request: HttpRequest, ask: ZipRequest):
+    """Render each title as PNG into one zip, in the background."""
+    documents = ask.documents
+    if not ask.backdrop:
+        documents = [without_backdrops(document) for document in documents]
+    return Status(202, ZipState.of(zips.start(documents, ask.scale, ask.bits)))
+
+
+def _job(zip_id: str) -> zips.ZipJob:
+    job = zips.find(zip_id)
+    if job is None:
+        raise Http404
+    return job
+
+
+@router.get("/zips/{zip_id}", response=ZipState, operation_id="zip_state")
+def zip_state(request: HttpRequest, zip_id: str) -> ZipState:
+    return ZipState.of(_job(zip_id))
+
+
+@router.delete("/zips/{zip_id}", response={204: None}, operation_id="stop_zip")
+def stop_zip(request: HttpRequest, zip_id: str):
+    _job(zip_id).stop()
+    return Status(204, None)
+
+
+@router.get("/zips/{zip_id}/file", response={200: None}, operation_id="zip_file")
+def zip_file(request: HttpRequest, zip_id: str):
+    path = _job(zip_id).path
+    if path is None:
+        raise Http404
+    return FileResponse(path.open("rb"), as_attachment=True, filename="titles.zip")

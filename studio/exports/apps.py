@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ExportsConfig(AppConfig):
+    name = "studio.exports"
+    label = "exports"

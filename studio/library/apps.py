@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class LibraryConfig(AppConfig):
+    name = "studio.library"
+    label = "library"
