@@ -29,6 +29,9 @@ class Window:
     height: float
 
 
+Box = tuple[float, float, float, float]
+
+
 class Fields(NamedTuple):
     """A layer's fields over a part of the frame; see `Piece`. `height` is in frame pixels."""
 
@@ -127,6 +130,25 @@ class Renderer:
             return in_picture(planned, piece.region, array, run.region, scale)
 
         return Fields(placed(piece.matte), placed(piece.height) / scale, placed(piece.face))
+
+    def box(
+        self,
+        title: Title,
+        layer: str,
+        *,
+        before: str | None = None,
+        time: float = 0.0,
+        scale: float = 0.25,
+        cancel: Cancel | None = None,
+    ) -> Box:
+        """Left, top, right and bottom of a layer's ink, in frame pixels from its own centre,
+        before its card is placed. Raises what `render` raises."""
+        check_title(title)
+        run = self._run(title, time, scale, None, cancel)
+        run = replace(run, planner=replace(run.planner, before=before))
+        piece = run.built(run.planner.layer(_chosen(title, layer)))
+        left, top, right, bottom = (side / scale for side in piece.box)
+        return left, top, right, bottom
 
 
 def _region(title: Title, scale: float, window: Window | None) -> Region:

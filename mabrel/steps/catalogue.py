@@ -30,9 +30,10 @@ def kind_of(name: str) -> StepKind:
 def catalogue() -> list[dict[str, Any]]:
     """Every step with stage, help and settings; the interface builds its controls from this.
 
-    Each entry has `step`, `stage`, `label`, `help`, `reads`, `writes`, `lit` and `settings`, a
-    list of objects with `name`, `label`, `kind`, `unit`, `low`, `high`, `default`, `choices`,
-    `help` and `when` (the other settings' values beside which it counts, or null).
+    Each entry has `step`, `stage`, `label`, `help`, `words` (what it is looked for by), `reads`,
+    `writes`, `lit` and `settings`, a list of objects with `name`, `label`, `kind`, `unit`, `low`,
+    `high`, `default`, `choices`, `help`, `when` (the other settings' values beside which it
+    counts, or null) and `grip` (how it is dragged on the picture, or null; see `kinds`).
     """
     return [
         {
@@ -43,6 +44,7 @@ def catalogue() -> list[dict[str, Any]]:
             "reads": list(kind.reads),
             "writes": list(kind.writes),
             "lit": kind.lit,
+            "words": kind.words,
             "settings": _settings(kind),
         }
         for kind in kinds().values()
@@ -64,6 +66,7 @@ def _settings(kind: StepKind) -> list[dict[str, Any]]:
             "choices": schema.get("enum"),
             "help": schema.get("description", ""),
             "when": schema.get("when"),
+            "grip": schema.get("grip", "place" if schema["kind"] == "point" else None),
         }
         for name, schema in properties.items()
     ]

@@ -70,6 +70,8 @@ class StepKind:
     writes: tuple[str, ...]
     lit: bool
     """Whether the result depends on the rig."""
+    words: str
+    """What people look for when they need it, parted by commas."""
 
     @property
     def stage(self) -> str:
@@ -80,13 +82,15 @@ def step(
     name: str,
     label: str,
     *,
+    words: str,
     reads: tuple[str, ...],
     writes: tuple[str, ...],
     lit: bool = False,
     margin: Callable[[Any, Scene], Margin] = _no_margin,
     room: Room | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
-    """Declare a step. `name` is its stage and its word: ``relief.bevel``.
+    """Declare a step. `name` is its stage and its word: ``relief.bevel``; `words` are what it is
+    looked for by, such as "puffy".
 
     The room that it needs follows from its settings alone (`margin`), or from the piece too
     (`room`).
@@ -98,6 +102,8 @@ def step(
     def declared(apply: Callable[[Piece, Any, Scene], Piece]) -> StepKind:
         help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
         settings = get_type_hints(apply)["settings"]
-        return StepKind(name, label, help, settings, apply, room or follows, reads, writes, lit)
+        return StepKind(
+            name, label, help, settings, apply, room or follows, reads, writes, lit, words
+        )
 
     return declared

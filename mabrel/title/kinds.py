@@ -4,6 +4,10 @@ A setting is a field of a pydantic model, declared by one of these functions. Wh
 interface shows and what a finish scales follow from the kind, never from the field's name.
 With ``when={"other": "value"}`` a setting counts only while another has that value, or one of
 several parted by bars.
+With ``grip`` a setting can be dragged on the picture: ``place`` is a point from the layer's
+centre (what points are unless said otherwise), ``corner left top`` one from that corner of the
+lettering's box; ``turn`` is the direction of an arm, ``end`` its length as a share of the box
+along it, ``reach`` its length as a share of a fixed one; ``pull`` grows as it is dragged upwards.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 """
 

@@ -41,6 +41,7 @@ class StepSetting(Schema):
     choices: list[str] | None
     help: str
     when: dict[str, str] | None
+    grip: str | None
 
 
 class StepEntry(Schema):
@@ -51,6 +52,7 @@ class StepEntry(Schema):
     reads: list[str]
     writes: list[str]
     lit: bool
+    words: str
     settings: list[StepSetting]
 
 

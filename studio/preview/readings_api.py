@@ -12,6 +12,7 @@ from pydantic import Field
 from mabrel.colour import brightness, straight
 from mabrel.reading import cut, readings, tones_before
 from mabrel.render import Cancel, Renderer
+from mabrel.title import Placed
 from studio.errors import Fault
 from studio.preview.asking import Session, checking_layer, done
 from studio.preview.desk import Urgency
@@ -185,3 +186,46 @@ async def get_relief(request: HttpRequest, ask: ReliefRequest):
         )
 
     return await done(f"{ask.session} relief", Urgency.READING, checking_layer(ask, work))
+
+
+class BoxesRequest(Schema):
+    """`step` is the one whose given box is asked for too."""
+
+    session: Session
+    document: Document
+    layer: str
+    step: str | None = None
+
+
+class LayerBox(Schema):
+    layer: str
+    box: list[float]
+
+
+class BoxesAnswer(Schema):
+    """Left, top, right and bottom in frame pixels from a layer's own centre, unplaced: of each
+    layer's source, and of what the step is given."""
+
+    layers: list[LayerBox]
+    given: list[float] | None
+
+
+@router.post("/boxes", response={200: BoxesAnswer, 204: None, 422: Fault}, operation_id="get_boxes")
+async def get_boxes(request: HttpRequest, ask: BoxesRequest):
+    """Where the lettering and pictures are, for the handles that lie over them."""
+
+    def work(renderer: Renderer, cancel: Cancel) -> BoxesAnswer:
+        def box(layer: Any, before: str | None) -> list[float]:
+            found = renderer.box(ask.document, layer.id, before=before, cancel=cancel)
+            return [round(side, 2) for side in found]
+
+        placed = [layer for layer in ask.document.layers if isinstance(layer, Placed)]
+        boxes = [
+            LayerBox(layer=layer.id, box=box(layer, layer.build[0].id if layer.build else None))
+            for layer in placed
+        ]
+        chosen = ask.document.layer(ask.layer)
+        given = ask.step in [step.id for step in chosen.build] and isinstance(chosen, Placed)
+        return BoxesAnswer(layers=boxes, given=box(chosen, ask.step) if given else None)
+
+    return await done(f"{ask.session} boxes", Urgency.READING, checking_layer(ask, work))

@@ -75,6 +75,7 @@ def _room(x: float, y: float) -> Margin:
 @step(
     "depth.extrude",
     "Extrude",
+    words="3d, deep, thick, sides, block letters, push out, long",
     reads=("matte", "behind"),
     writes=("behind", "body"),
     lit=True,

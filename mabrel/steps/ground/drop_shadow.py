@@ -68,6 +68,7 @@ def _margin(settings: DropShadow, scene: Scene) -> Margin:
 @step(
     "ground.drop_shadow",
     "Drop shadow",
+    words="shadow, lift, float, depth, glow behind",
     reads=("matte", "behind"),
     writes=("behind",),
     lit=True,

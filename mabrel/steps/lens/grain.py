@@ -16,7 +16,13 @@ class Grain(StepSettings):
     seed: int = kinds.seed(1, "Another draw of the grains.")
 
 
-@step("lens.grain", "Grain", reads=("face",), writes=("face", "behind", "front"))
+@step(
+    "lens.grain",
+    "Grain",
+    words="film, noise, grit, texture, less computer",
+    reads=("face",),
+    writes=("face", "behind", "front"),
+)
 def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
     """Break the smoothness of calculation with fine grain."""
     noise = _grains(piece, settings, scene)

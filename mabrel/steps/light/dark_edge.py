@@ -19,7 +19,13 @@ class DarkEdge(StepSettings):
     opacity: float = kinds.fraction(0.7, "How strong it is.")
 
 
-@step("light.dark_edge", "Dark edge", reads=("matte", "face"), writes=("face",))
+@step(
+    "light.dark_edge",
+    "Dark edge",
+    words="vignette, burnt edge, occlusion, dark rim, dirt",
+    reads=("matte", "face"),
+    writes=("face",),
+)
 def dark_edge(piece: Piece, settings: DarkEdge, scene: Scene) -> Piece:
     """Darken the letters towards their edge on all sides, whatever the light."""
     share = 1 - inwards(piece, settings.width * scene.scale)

@@ -26,7 +26,13 @@ class Gleam(StepSettings):
     opacity: float = kinds.fraction(0.75, "How bright it is.")
 
 
-@step("light.gleam", "Gleam", reads=("matte", "height", "face"), writes=("face",))
+@step(
+    "light.gleam",
+    "Gleam",
+    words="shine, sweep, glint, flash, shimmer, metal",
+    reads=("matte", "height", "face"),
+    writes=("face",),
+)
 def gleam(piece: Piece, settings: Gleam, scene: Scene) -> Piece:
     """Lay a band of light across the letters that follows their relief."""
     colour, alpha = rgb_and_alpha(settings.colour)

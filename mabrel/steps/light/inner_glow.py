@@ -23,7 +23,13 @@ class InnerGlow(StepSettings):
     opacity: float = kinds.fraction(0.8, "How strong it is.")
 
 
-@step("light.inner_glow", "Inner glow", reads=("matte", "face"), writes=("face",))
+@step(
+    "light.inner_glow",
+    "Inner glow",
+    words="neon, glow, rim, warm edge, lit from inside",
+    reads=("matte", "face"),
+    writes=("face",),
+)
 def inner_glow(piece: Piece, settings: InnerGlow, scene: Scene) -> Piece:
     """Let light, or darkness, come in from the edge and fade."""
     share = inwards(piece, settings.width * scene.scale)

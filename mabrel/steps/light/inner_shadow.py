@@ -35,7 +35,14 @@ class InnerShadow(StepSettings):
     opacity: float = kinds.fraction(0.7, "How dark it is.")
 
 
-@step("light.inner_shadow", "Inner shadow", reads=("matte", "face"), writes=("face",), lit=True)
+@step(
+    "light.inner_shadow",
+    "Inner shadow",
+    words="cut out, engraved, sunk, hollow, pressed in, letterpress",
+    reads=("matte", "face"),
+    writes=("face",),
+    lit=True,
+)
 def inner_shadow(piece: Piece, settings: InnerShadow, scene: Scene) -> Piece:
     """Let the edge throw a shadow into the letters, as if they were cut out of a plate."""
     x, y = _fall(settings, scene)

@@ -60,7 +60,14 @@ class Shade(StepSettings):
     shade_opacity: float = kinds.fraction(1.0, "How strong shade is.")
 
 
-@step("light.shade", "Shade", reads=("matte", "height", "face"), writes=("face",), lit=True)
+@step(
+    "light.shade",
+    "Shade",
+    words="light, shading, highlight, gloss, plastic, specular, rim light, 3d",
+    reads=("matte", "height", "face"),
+    writes=("face",),
+    lit=True,
+)
 def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
     """Light the relief: parts that face the light get lighter, the others darker; flat parts
     stay as they are."""

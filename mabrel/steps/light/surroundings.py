@@ -24,7 +24,13 @@ class Surroundings(StepSettings):
     opacity: float = kinds.fraction(0.8, "How much of it.")
 
 
-@step("light.surroundings", "Surroundings", reads=("matte", "height", "face"), writes=("face",))
+@step(
+    "light.surroundings",
+    "Surroundings",
+    words="reflection, chrome, mirror, metal, environment, panorama, hdr",
+    reads=("matte", "height", "face"),
+    writes=("face",),
+)
 def surroundings(piece: Piece, settings: Surroundings, scene: Scene) -> Piece:
     """Mirror a panorama in the relief: a harbour, a studio, a sky."""
     if not settings.panorama:

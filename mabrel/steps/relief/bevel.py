@@ -47,6 +47,7 @@ def _margin(settings: Bevel, scene: Scene) -> Margin:
 @step(
     "relief.bevel",
     "Bevel",
+    words="bevel, rim, chisel, carved, edge, faceted, engraved, 3d",
     reads=("matte", "height", "face"),
     writes=("height", "matte"),
     margin=_margin,

@@ -25,7 +25,13 @@ class Emboss(StepSettings):
     soften: float = kinds.length(1.5, 0, 400, "Blurs it first.")
 
 
-@step("relief.emboss", "Emboss", reads=("height", "face"), writes=("height",))
+@step(
+    "relief.emboss",
+    "Emboss",
+    words="emboss, carve, wood, texture, bump, relief from picture",
+    reads=("height", "face"),
+    writes=("height",),
+)
 def emboss(piece: Piece, settings: Emboss, scene: Scene) -> Piece:
     """Raise what is bright and lower what is dark, in a picture or in the surface itself."""
     # About nought, as what lies beyond the border counts in the blur.

@@ -14,7 +14,13 @@ class Grain(Made):
     amount: float = kinds.length(3, -400, 400, "How far it raises and lowers the relief.")
 
 
-@step("relief.grain", "Rough relief", reads=("height",), writes=("height",))
+@step(
+    "relief.grain",
+    "Rough relief",
+    words="hammered, cast, rough, brushed, bumpy, stone, texture",
+    reads=("height",),
+    writes=("height",),
+)
 def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
     """Roughen the relief with a made texture: cast, hammered, brushed or woven."""
     rough = made_texture(piece, settings, scene) - np.float32(0.5)

@@ -20,7 +20,13 @@ class Inflate(StepSettings):
     )
 
 
-@step("relief.inflate", "Inflate", reads=("matte", "height"), writes=("height",))
+@step(
+    "relief.inflate",
+    "Inflate",
+    words="puffy, balloon, inflated, bubble, swollen, round, 3d, foil",
+    reads=("matte", "height"),
+    writes=("height",),
+)
 def inflate(piece: Piece, settings: Inflate, scene: Scene) -> Piece:
     """Blow the letters up like balloons; below 0 they are dented."""
     swell = inflated(piece.matte, piece.distance, scene.pause)

@@ -15,7 +15,13 @@ class Level(StepSettings):
     smooth: float = kinds.length(2, 0, 400, "Rounds what is left.")
 
 
-@step("relief.level", "Level", reads=("height", "matte"), writes=("height",))
+@step(
+    "relief.level",
+    "Level",
+    words="flatten, limit, clip, plateau, smooth",
+    reads=("height", "matte"),
+    writes=("height",),
+)
 def level(piece: Piece, settings: Level, scene: Scene) -> Piece:
     """Scale the relief, hold it between a floor and a ceiling, and smooth it."""
     low, high = sorted((settings.floor * scene.scale, settings.ceiling * scene.scale))

@@ -13,7 +13,13 @@ class Soft(StepSettings):
     height: float = kinds.length(50, -2000, 2000, "How high it rises where it is widest.")
 
 
-@step("relief.soft", "Soft relief", reads=("matte", "height"), writes=("height",))
+@step(
+    "relief.soft",
+    "Soft relief",
+    words="soft, pillow, puffy, blur, gentle",
+    reads=("matte", "height"),
+    writes=("height",),
+)
 def soft(piece: Piece, settings: Soft, scene: Scene) -> Piece:
     """Take the blurred shape as height: as soft as the word can bear and still be read."""
     blurred = gaussian_blur(piece.matte, settings.radius * scene.scale)

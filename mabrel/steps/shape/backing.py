@@ -33,7 +33,14 @@ def _margin(settings: Backing, scene: Scene) -> Margin:
     return Margin(*(math.ceil((room + side) * scene.scale) + 3 for side in beyond))
 
 
-@step("shape.backing", "Backing", reads=("matte",), writes=("behind", "body"), margin=_margin)
+@step(
+    "shape.backing",
+    "Backing",
+    words="outline, sticker, border, second outline, plate, shape behind",
+    reads=("matte",),
+    writes=("behind", "body"),
+    margin=_margin,
+)
 def backing(piece: Piece, settings: Backing, scene: Scene) -> Piece:
     """Lay a second, larger outline behind the letters, in its own colour."""
     distance = piece.distance - np.float32(settings.grow * scene.scale)

@@ -19,17 +19,29 @@ class Bend(StepSettings):
         "arc", "Along a part of a circle, thicker in the middle, in waves, or turned like a rope."
     )
     amount: float = kinds.angle(
-        50, -340, 340, "The part of a circle; below 0 it bends down.", when={"form": "arc"}
+        50,
+        -340,
+        340,
+        "The part of a circle; below 0 it bends down.",
+        when={"form": "arc"},
+        grip="pull",
     )
     swell: float = kinds.fraction(
         0.35, "How much higher the middle is than the ends.", low=-0.95, high=3,
-        when={"form": "swell"},
+        when={"form": "swell"}, grip="pull",
     )  # fmt: skip
-    height: float = kinds.length(26, -2000, 2000, "How high the waves are.", when={"form": "wave"})
+    height: float = kinds.length(
+        26, -2000, 2000, "How high the waves are.", when={"form": "wave"}, grip="pull"
+    )
     length: float = kinds.length(420, 10, 8000, "How long a wave is.", when={"form": "wave"})
     phase: float = kinds.angle(0, -36000, 36000, "Lets the waves run.", when={"form": "wave"})
     twist: float = kinds.angle(
-        38, -80, 80, "How far the ends are turned against each other.", when={"form": "twist"}
+        38,
+        -80,
+        80,
+        "How far the ends are turned against each other.",
+        when={"form": "twist"},
+        grip="pull",
     )
 
 
@@ -37,7 +49,14 @@ def _room(piece: Piece, settings: Bend, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
 
 
-@step("shape.bend", "Bend", reads=("matte", "face"), writes=WRITES, room=_room)
+@step(
+    "shape.bend",
+    "Bend",
+    words="arc, arch, curve, wave, bulge, twist, flag, warp",
+    reads=("matte", "face"),
+    writes=WRITES,
+    room=_room,
+)
 def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     """Set the lettering on an arc, let it swell, run it in waves or twist it."""
     forward, inverse = _maps(piece.box, settings, scene)

@@ -11,17 +11,32 @@ from mabrel.title import kinds
 
 
 class Corners(StepSettings):
-    top_left: tuple[float, float] = kinds.point((0, 26), "How far this corner is pulled.")
-    top_right: tuple[float, float] = kinds.point((0, -26), "How far this corner is pulled.")
-    bottom_right: tuple[float, float] = kinds.point((0, 26), "How far this corner is pulled.")
-    bottom_left: tuple[float, float] = kinds.point((0, -26), "How far this corner is pulled.")
+    top_left: tuple[float, float] = kinds.point(
+        (0, 26), "How far this corner is pulled.", grip="corner left top"
+    )
+    top_right: tuple[float, float] = kinds.point(
+        (0, -26), "How far this corner is pulled.", grip="corner right top"
+    )
+    bottom_right: tuple[float, float] = kinds.point(
+        (0, 26), "How far this corner is pulled.", grip="corner right bottom"
+    )
+    bottom_left: tuple[float, float] = kinds.point(
+        (0, -26), "How far this corner is pulled.", grip="corner left bottom"
+    )
 
 
 def _room(piece: Piece, settings: Corners, scene: Scene) -> Margin:
     return room_for(piece.box, _map(_matrix(piece.box, settings, scene)))
 
 
-@step("shape.corners", "Corners", reads=("matte", "face"), writes=WRITES, room=_room)
+@step(
+    "shape.corners",
+    "Corners",
+    words="perspective, distort, slant, skew, wall, four corners",
+    reads=("matte", "face"),
+    writes=WRITES,
+    room=_room,
+)
 def corners(piece: Piece, settings: Corners, scene: Scene) -> Piece:
     """Pull the four corners of the lettering's box, as though it lay on a slanted wall."""
     matrix = _matrix(piece.box, settings, scene)

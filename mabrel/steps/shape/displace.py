@@ -33,7 +33,14 @@ def _margin(settings: Displace, scene: Scene) -> Margin:
     return Margin(x, y, x, y)
 
 
-@step("shape.displace", "Displace", reads=("matte", "face"), writes=WRITES, margin=_margin)
+@step(
+    "shape.displace",
+    "Displace",
+    words="distort, torn, glass, ripple, glitch, broken, warp",
+    reads=("matte", "face"),
+    writes=WRITES,
+    margin=_margin,
+)
 def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
     """Push the letters apart by the brightness of a picture: torn, woven, under glass."""
     x = _push(piece, settings, settings.map, scene) * np.float32(settings.across * scene.scale)

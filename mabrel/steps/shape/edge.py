@@ -24,7 +24,14 @@ def _margin(settings: Edge, scene: Scene) -> Margin:
     return Margin(room, room, room, room)
 
 
-@step("shape.edge", "Edge", reads=("matte",), writes=("matte",), margin=_margin)
+@step(
+    "shape.edge",
+    "Edge",
+    words="grow, shrink, bolder, thinner, rounded, bubble, offset path, expand",
+    reads=("matte",),
+    writes=("matte",),
+    margin=_margin,
+)
 def edge(piece: Piece, settings: Edge, scene: Scene) -> Piece:
     """Grow or shrink the letters, and round their corners."""
     distance = piece.distance - np.float32(settings.grow * scene.scale)

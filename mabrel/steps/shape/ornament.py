@@ -45,7 +45,14 @@ def _room(piece: Piece, settings: Ornament, scene: Scene) -> Margin:
     return Margin(*(max(math.ceil(side), 0) + 2 for side in beyond))
 
 
-@step("shape.ornament", "Ornament", reads=("matte",), writes=("matte",), room=_room)
+@step(
+    "shape.ornament",
+    "Ornament",
+    words="splash, drips, splatter, gear, cog, star, ring, blood, slime",
+    reads=("matte",),
+    writes=("matte",),
+    room=_room,
+)
 def ornament(piece: Piece, settings: Ornament, scene: Scene) -> Piece:
     """Join drops, splats, stars, gears or rings to the letters, or cut them out; they take the
     same look."""

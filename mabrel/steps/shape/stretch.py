@@ -25,7 +25,14 @@ def _room(piece: Piece, settings: Stretch, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
 
 
-@step("shape.stretch", "Stretch", reads=("matte", "face"), writes=WRITES, room=_room)
+@step(
+    "shape.stretch",
+    "Stretch",
+    words="longer, taller, elongate, stems, tall letters",
+    reads=("matte", "face"),
+    writes=WRITES,
+    room=_room,
+)
 def stretch(piece: Piece, settings: Stretch, scene: Scene) -> Piece:
     """Make one band of the letters longer, such as their stems, and leave the rest as it is."""
     forward, inverse = _maps(piece.box, settings, scene)

@@ -29,7 +29,14 @@ def _reach(settings: Wobble, scene: Scene) -> float:
     return min(settings.amount, settings.size * 0.3) * scene.scale
 
 
-@step("shape.wobble", "Wobble", reads=("matte", "face"), writes=WRITES, margin=_margin)
+@step(
+    "shape.wobble",
+    "Wobble",
+    words="rough, hand-cut, melted, water, shaky, organic",
+    reads=("matte", "face"),
+    writes=WRITES,
+    margin=_margin,
+)
 def wobble(piece: Piece, settings: Wobble, scene: Scene) -> Piece:
     """Push the edge aside by smooth noise: hand-cut, melted, under water."""
     forward = _map(settings, scene)

@@ -16,7 +16,13 @@ class Bend(StepSettings):
     soften: float = kinds.length(6, 0, 400, "Rounds the relief before, for a calmer flow.")
 
 
-@step("surface.bend", "Bend by relief", reads=("face", "height", "matte"), writes=("face",))
+@step(
+    "surface.bend",
+    "Bend by relief",
+    words="molten, liquid, flowing, melted metal, chrome, refract",
+    reads=("face", "height", "matte"),
+    writes=("face",),
+)
 def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     """Push the surface aside where the relief slopes, so that streaks flow around the letters."""
     height = softened(piece.height, piece.matte, settings.soften * scene.scale)

@@ -16,7 +16,13 @@ class Flat(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("surface.flat", "Flat colour", reads=("face",), writes=("face",))
+@step(
+    "surface.flat",
+    "Flat colour",
+    words="colour, fill, paint, solid",
+    reads=("face",),
+    writes=("face",),
+)
 def flat(piece: Piece, settings: Flat, scene: Scene) -> Piece:
     """Paint the face in one colour."""
     colour, alpha = rgb_and_alpha(settings.colour)

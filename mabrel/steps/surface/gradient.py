@@ -26,10 +26,10 @@ class Gradient(StepSettings):
         "Its colours; the first four are those of the corners, round from the top left.",
     )
     angle: float = kinds.angle(
-        90, -360, 360, "Direction in which it runs.", when={"shape": "linear"}
+        90, -360, 360, "Direction in which it runs.", when={"shape": "linear"}, grip="turn"
     )
     size: float = kinds.fraction(
-        1.0, "Its length, as a share of the lettering's.", low=0.01, high=10
+        1.0, "Its length, as a share of the lettering's.", low=0.01, high=10, grip="end"
     )
     centre: tuple[float, float] = kinds.point((0, 0), "Its middle, from the lettering's centre.")
     mix: Literal["srgb", "oklab"] = kinds.choice("srgb", "Where neighbouring colours mix.")
@@ -37,7 +37,13 @@ class Gradient(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("surface.gradient", "Gradient", reads=("face",), writes=("face",))
+@step(
+    "surface.gradient",
+    "Gradient",
+    words="colours, fade, ramp, two colours, metal",
+    reads=("face",),
+    writes=("face",),
+)
 def gradient(piece: Piece, settings: Gradient, scene: Scene) -> Piece:
     """Paint the face in a gradient that spans the lettering."""
     if settings.shape == "corners":

@@ -24,7 +24,13 @@ class MadeSurface(Made):
     opacity: float = kinds.fraction(0.5, "How much of it.")
 
 
-@step("surface.made", "Made texture", reads=("face",), writes=("face",))
+@step(
+    "surface.made",
+    "Made texture",
+    words="texture, noise, brushed metal, wood, marble, plaster, stripes, dots, checker, clouds",
+    reads=("face",),
+    writes=("face",),
+)
 def made(piece: Piece, settings: MadeSurface, scene: Scene) -> Piece:
     """Lay a made texture on the face: clouds, brushed streaks, veins, stripes, fields or dots."""
     source = gradient_map(

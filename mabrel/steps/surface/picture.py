@@ -18,8 +18,10 @@ class Picture(StepSettings):
     )
     fit: Fit = kinds.choice("cover", "How it lies over the lettering; tiles repeat, or mirror.")
     size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
-    scale: float = kinds.fraction(1.0, "Enlarges it.", low=0.02, high=20)
-    turn: float = kinds.angle(0, -360, 360, "Turns it; its grain needs not run as it does behind.")
+    scale: float = kinds.fraction(1.0, "Enlarges it.", low=0.02, high=20, grip="reach")
+    turn: float = kinds.angle(
+        0, -360, 360, "Turns it; its grain needs not run as it does behind.", grip="turn"
+    )
     shift: tuple[float, float] = kinds.point((0, 0), "Moves it; tiles wrap around.")
     blur: float = kinds.length(0, 0, 400, "Blurs it.")
     saturation: float = kinds.fraction(1.0, "How colourful it is.", high=3)
@@ -28,7 +30,13 @@ class Picture(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("surface.picture", "Picture", reads=("face",), writes=("face",))
+@step(
+    "surface.picture",
+    "Picture",
+    words="texture, photo, image, wood, stone, fill with picture",
+    reads=("face",),
+    writes=("face",),
+)
 def picture(piece: Piece, settings: Picture, scene: Scene) -> Piece:
     """Lay a picture or another layer on the face: fitted, covering, tiled or mirror-tiled."""
     if not settings.picture:

@@ -44,6 +44,7 @@ def _margin(settings: Stroke, scene: Scene) -> Margin:
 @step(
     "surface.stroke",
     "Stroke",
+    words="outline, border, line, contour, rim, edge line",
     reads=("matte", "face"),
     writes=("face", "behind", "body"),
     margin=_margin,

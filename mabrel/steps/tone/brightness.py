@@ -13,7 +13,13 @@ class Brightness(StepSettings):
     contrast: float = kinds.fraction(0.2, "Further from middle grey, or nearer.", low=-1, high=4)
 
 
-@step("tone.brightness", "Brightness and contrast", reads=("face",), writes=("face",))
+@step(
+    "tone.brightness",
+    "Brightness and contrast",
+    words="lighter, darker, contrast, exposure",
+    reads=("face",),
+    writes=("face",),
+)
 def brightness(piece: Piece, settings: Brightness, scene: Scene) -> Piece:
     """Make all tones lighter or darker, and spread them about middle grey."""
     gain = np.float32(1 + settings.contrast)

@@ -31,7 +31,13 @@ class ColourSpots(StepSettings):
     opacity: float = kinds.fraction(0.85, "How much of them.")
 
 
-@step("tone.colour_spots", "Colour spots", reads=("face",), writes=("face",))
+@step(
+    "tone.colour_spots",
+    "Colour spots",
+    words="mesh, iridescent, oil, rainbow, blotches, colours mixing",
+    reads=("face",),
+    writes=("face",),
+)
 def colour_spots(piece: Piece, settings: ColourSpots, scene: Scene) -> Piece:
     """Put a few colours at places and let them spread and mix over the face."""
     source = _mixed(piece, settings)

@@ -24,7 +24,13 @@ class Curves(StepSettings):
     )
 
 
-@step("tone.curves", "Curves", reads=("face", "matte"), writes=("face", "matte"))
+@step(
+    "tone.curves",
+    "Curves",
+    words="metal, chrome, contrast, steel, tone curve, rings",
+    reads=("face", "matte"),
+    writes=("face", "matte"),
+)
 def curves(piece: Piece, settings: Curves, scene: Scene) -> Piece:
     """Bend the tones by curves, for all channels or one; with several turns, into metal."""
     master = curve_table(settings.master)

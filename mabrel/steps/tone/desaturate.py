@@ -13,7 +13,13 @@ class Desaturate(StepSettings):
     amount: float = kinds.fraction(1.0, "From full colour to grey.")
 
 
-@step("tone.desaturate", "Desaturate", reads=("face",), writes=("face",))
+@step(
+    "tone.desaturate",
+    "Desaturate",
+    words="grey, black and white, monochrome, silver",
+    reads=("face",),
+    writes=("face",),
+)
 def desaturate(piece: Piece, settings: Desaturate, scene: Scene) -> Piece:
     """Take the colour out and keep the brightness."""
 

@@ -18,7 +18,9 @@ class Duotone(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("tone.duotone", "Duotone", reads=("face",), writes=("face",))
+@step(
+    "tone.duotone", "Duotone", words="two colours, tint, sepia", reads=("face",), writes=("face",)
+)
 def duotone(piece: Piece, settings: Duotone, scene: Scene) -> Piece:
     """Tint the dark tones in one colour and the light ones in another."""
     ends = [ColourStop(0, from_code(settings.dark)), ColourStop(1, from_code(settings.light))]

@@ -30,7 +30,13 @@ class GradientMap(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("tone.gradient_map", "Gradient map", reads=("face",), writes=("face",))
+@step(
+    "tone.gradient_map",
+    "Gradient map",
+    words="metal, gold, brass, chrome, copper, steel, silver, bronze, recolour",
+    reads=("face",),
+    writes=("face",),
+)
 def gradient_map(piece: Piece, settings: GradientMap, scene: Scene) -> Piece:
     """Give each brightness a colour. This is where metal happens."""
     piece = piece.but(face=_recoloured(piece.face, settings))

@@ -22,7 +22,13 @@ class Hue(StepSettings):
     lightness: float = kinds.fraction(0.0, "Lighter or darker.", low=-1)
 
 
-@step("tone.hue", "Hue and saturation", reads=("face",), writes=("face",))
+@step(
+    "tone.hue",
+    "Hue and saturation",
+    words="colour, recolour, saturation, colourise, tint",
+    reads=("face",),
+    writes=("face",),
+)
 def hue(piece: Piece, settings: Hue, scene: Scene) -> Piece:
     """Turn, strengthen or fade the colours, or give all of them one hue, their lightness kept."""
     turn = np.radians(settings.hue)

@@ -12,7 +12,7 @@ class Invert(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
-@step("tone.invert", "Invert", reads=("face",), writes=("face",))
+@step("tone.invert", "Invert", words="negative, opposite", reads=("face",), writes=("face",))
 def invert(piece: Piece, settings: Invert, scene: Scene) -> Piece:
     """Turn light into dark, and every colour into its opposite."""
     share = np.float32(settings.opacity)

@@ -16,7 +16,13 @@ class Levels(StepSettings):
     highest: float = kinds.fraction(1.0, "The lightest tone that comes out.")
 
 
-@step("tone.levels", "Levels", reads=("face",), writes=("face",))
+@step(
+    "tone.levels",
+    "Levels",
+    words="contrast, black point, white point, stronger",
+    reads=("face",),
+    writes=("face",),
+)
 def levels(piece: Piece, settings: Levels, scene: Scene) -> Piece:
     """Stretch the tones between two of them, and hold what comes out between two others."""
     span = settings.white - settings.black

@@ -14,7 +14,13 @@ class Sharpen(StepSettings):
     amount: float = kinds.fraction(0.6, "How much of them.", high=5)
 
 
-@step("tone.sharpen", "Sharpen", reads=("face", "matte"), writes=("face",))
+@step(
+    "tone.sharpen",
+    "Sharpen",
+    words="crisp, detail, sharper, clarity",
+    reads=("face", "matte"),
+    writes=("face",),
+)
 def sharpen(piece: Piece, settings: Sharpen, scene: Scene) -> Piece:
     """Bring out the details of the surface: what differs from its blurred self."""
     sigma = settings.radius * scene.scale
