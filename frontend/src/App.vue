@@ -2,6 +2,7 @@
 import { useTheme } from "vuetify";
 import { watchEffect } from "vue";
 import Notices from "@/components/common/Notices.vue";
+import UploadList from "@/components/common/UploadList.vue";
 import { useLamp } from "@/composables/useLamp";
 
 const lamp = useLamp();
@@ -12,6 +13,7 @@ watchEffect(() => theme.change(lamp.value));
 <template>
   <v-app>
     <router-view />
+    <UploadList />
     <Notices />
   </v-app>
 </template>

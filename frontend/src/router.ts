@@ -5,12 +5,9 @@ export default createRouter({
   history: createWebHistory(),
   routes: [
     { path: "/", name: "shelf", component: Shelf },
-    {
-      path: "/bench/:id",
-      name: "bench",
-      component: () => import("./views/Bench.vue"),
-      props: true,
-    },
+    { path: "/library", name: "library", component: () => import("./views/Library.vue") },
+    { path: "/words", name: "words", component: () => import("./views/Words.vue") },
+    { path: "/bench/:id", name: "bench", component: () => import("./views/Bench.vue"), props: true },
     { path: "/:rest(.*)", redirect: "/" },
   ],
 });

@@ -6,6 +6,7 @@ export interface DragStep {
   dx: number;
   dy: number;
   fine: boolean;
+  coarse: boolean;
 }
 
 /** Follow a pressed pointer; `dx` and `dy` count from where it was pressed. */
@@ -26,6 +27,7 @@ export function startDrag(
         dx: event.clientX - x0,
         dy: event.clientY - y0,
         fine: event.shiftKey,
+        coarse: event.ctrlKey || event.metaKey,
       },
       event,
     );

@@ -8,6 +8,6 @@ export function usePainted(canvas: Ref<HTMLCanvasElement | null>, shown: Ref<Sho
     if (!image || !canvas.value) return;
     canvas.value.width = image.width;
     canvas.value.height = image.height;
-    canvas.value.getContext("2d")?.putImageData(image, 0, 0);
+    canvas.value.getContext("2d", { willReadFrequently: true })?.putImageData(image, 0, 0);
   });
 }

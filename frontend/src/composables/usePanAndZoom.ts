@@ -1,21 +1,20 @@
-// Looking around on the proof: drag, wheel and keys.
+// Moving and enlarging the proof with wheel, pinch, pointer and keys; panes share one view.
 import { useDevicePixelRatio, useEventListener } from "@vueuse/core";
-import type { Ref } from "vue";
 import { startDrag } from "./useDrag";
 import { useProof } from "@/stores/proof";
 
 const STEP = 30; // pixels that an arrow key moves the picture
 
-export function usePanAndZoom(pane: Ref<HTMLElement | null>) {
+export function usePanAndZoom() {
   const proof = useProof();
   const { pixelRatio } = useDevicePixelRatio();
 
-  function local(event: MouseEvent): { x: number; y: number } {
-    const box = pane.value!.getBoundingClientRect();
+  function local(event: MouseEvent, pane: HTMLElement): { x: number; y: number } {
+    const box = pane.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   }
   function track(event: PointerEvent): void {
-    const { x, y } = local(event);
+    const { x, y } = local(event, event.currentTarget as HTMLElement);
     proof.pointer = proof.toFrame(x, y);
   }
   /** A press that moves nothing leaves a fitted proof fitted. */
@@ -26,11 +25,13 @@ export function usePanAndZoom(pane: Ref<HTMLElement | null>) {
       proof.panBy(dx - last.dx, dy - last.dy);
       last = { dx, dy };
     });
-    pane.value?.focus();
+    (event.currentTarget as HTMLElement).focus();
   }
   function wheel(event: WheelEvent): void {
+    const pane = (event.target as HTMLElement).closest<HTMLElement>(".pane");
+    if (!pane) return;
     event.preventDefault();
-    const { x, y } = local(event);
+    const { x, y } = local(event, pane);
     if (event.shiftKey) proof.panBy(-event.deltaY, 0);
     else proof.zoomTo(proof.scale * Math.exp(-event.deltaY * 0.0016), x, y);
   }
@@ -39,7 +40,7 @@ export function usePanAndZoom(pane: Ref<HTMLElement | null>) {
       ArrowLeft: [STEP, 0], ArrowRight: [-STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP],
     };
     const pan = arrows[event.key];
-    if (pan && event.target === pane.value) proof.panBy(...pan);
+    if (pan && event.target === event.currentTarget) proof.panBy(...pan);
     else if (event.key === "+" || event.key === "=") proof.zoomTo(proof.scale * 1.25);
     else if (event.key === "-") proof.zoomTo(proof.scale / 1.25);
     else if (event.key === "0") proof.fit();
@@ -47,6 +48,7 @@ export function usePanAndZoom(pane: Ref<HTMLElement | null>) {
     else return;
     event.preventDefault();
   }
-  useEventListener(pane, "wheel", wheel, { passive: false });
+  // The browser's own wheel zoom must be kept away, which a passive listener can't.
+  useEventListener("wheel", wheel, { passive: false });
   return { track, press, keys };
 }

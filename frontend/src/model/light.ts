@@ -28,7 +28,7 @@ export interface Rig {
 
 /** A direction after the rig was turned about the viewer's axis and raised about the level one. */
 export function rigged(light: Direction, rig: Rig): Direction {
-  const [x, y, z] = vector(light);
+  const [x, y, z] = directionVector(light);
   const [x1, y1] = rotated(x, y, rig.turn);
   const [y2, z2] = rotated(y1, z, rig.raised);
   return direction(x1, y2, z2);
@@ -36,16 +36,23 @@ export function rigged(light: Direction, rig: Rig): Direction {
 
 /** The direction that a light must have for the rig to turn it into this one. */
 export function unrigged(light: Direction, rig: Rig): Direction {
-  const [x, y, z] = vector(light);
+  const [x, y, z] = directionVector(light);
   const [y1, z1] = rotated(y, z, -rig.raised);
   const [x2, y2] = rotated(x, y1, -rig.turn);
   return direction(x2, y2, z1);
 }
 
-function vector({ azimuth, elevation }: Direction): [number, number, number] {
+/** Unit vector towards a light: x right, y down, z to the viewer. */
+export function directionVector({ azimuth, elevation }: Direction): [number, number, number] {
   const around = (azimuth * Math.PI) / 180;
   const up = (elevation * Math.PI) / 180;
   return [Math.cos(around) * Math.cos(up), Math.sin(around) * Math.cos(up), Math.sin(up)];
+}
+
+/** The direction of a vector of any length. */
+export function vectorDirection([x, y, z]: [number, number, number]): Direction {
+  const long = Math.hypot(x, y, z) || 1;
+  return direction(x / long, y / long, z / long);
 }
 
 function direction(x: number, y: number, z: number): Direction {

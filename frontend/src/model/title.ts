@@ -10,6 +10,7 @@ export type PlacedLayer = Extract<Layer, { placement: unknown }>;
 export type Step = Schemas["Step"];
 export type Light = Title["lights"][number];
 export type DistantLight = Schemas["DistantLight"];
+export type Where = NonNullable<Step["where"]>;
 export type StepEntry = Schemas["StepEntry"];
 export type StepSetting = Schemas["StepSetting"];
 export type FontEntry = Schemas["FontEntry"];
@@ -87,7 +88,7 @@ export function counts(step: Step, entry: StepEntry, setting: StepSetting): bool
 }
 
 /** Letters of this size are what the steps' defaults are made for. */
-const USUAL_SIZE = 300;
+export const USUAL_SIZE = 300;
 
 /** How much larger than usual a layer's letters are; 1 for a layer without a size. */
 export function sizeOf(layer: Layer): number {

@@ -1,6 +1,6 @@
 // The title on the bench: its document, what is selected, and how it changes.
 import { defineStore } from "pinia";
-import { computed, ref, shallowRef } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { api, saidBy } from "@/api/client";
 import {
   fittedDefaults, frontLettering, moved, newId, sizeOf, withBuild, withLayer, withSetting, withStep,
@@ -10,6 +10,7 @@ import { text } from "@/text";
 import { usersOfStep } from "@/model/references";
 import { useCatalogue } from "./catalogue";
 import { useHistory } from "./history";
+import { historyKeeper, readHistory } from "./kept";
 import { useNotices } from "./notices";
 import { useSaving } from "./saving";
 
@@ -20,6 +21,10 @@ export const useBench = defineStore("bench", () => {
   const saving = shallowRef(useSaving(""));
   const layerId = ref("");
   const stepId = ref<string | null>(null);
+  const lightId = ref<string | null>(null);
+  /** Looked at only, never saved: one step alone, or the work without the selected one. */
+  const solo = ref<string | null>(null);
+  const without = ref(false);
   const dragging = ref(false);
   const catalogue = useCatalogue();
   const notices = useNotices();
@@ -32,6 +37,19 @@ export const useBench = defineStore("bench", () => {
     () => layer.value?.build.find((each) => each.id === stepId.value),
   );
 
+  const light = computed(() => title.value?.lights.find((each) => each.id === lightId.value));
+  /** The title as it is looked at. */
+  const shown = computed<Title>(() => {
+    const hides = (each: Step) =>
+      (solo.value !== null && each.id !== solo.value) || (without.value && each.id === stepId.value);
+    if (!layer.value || (solo.value === null && !without.value)) return title.value;
+    return withLayer(title.value, layer.value.id, (each) => ({
+      ...each, build: each.build.map((one) => (hides(one) ? { ...one, on: false } : one)),
+    }));
+  });
+  let keeper = historyKeeper("", () => ({ version: 0, at: 0, states: [] }));
+  let unwatch = () => {};
+
   /** Opens a title; false where it is not there. Rejects where the studio does not answer. */
   async function open(wanted: string): Promise<boolean> {
     ready.value = false;
@@ -43,15 +61,39 @@ export const useBench = defineStore("bench", () => {
     saving.value = useSaving(wanted);
     saving.value.version.value = data.version;
     const draft = saving.value.draft();
-    history.restart(draft?.document ?? data.document);
+    const document = draft?.document ?? data.document;
+    const kept = await readHistory(wanted);
+    if (kept && kept.version === (draft?.version ?? data.version) && kept.states[kept.at]) {
+      history.resume(kept.states.map((state, i) => (i === kept.at ? document : state)), kept.at);
+    } else {
+      history.restart(document);
+    }
     if (draft) {
       saving.value.version.value = draft.version;
       saving.value.want(draft.document);
     }
+    keepHistory(wanted);
+    solo.value = lightId.value = null;
     layerId.value = frontLettering(title.value)?.id ?? "";
     stepId.value = layer.value?.build[0]?.id ?? null;
     ready.value = true;
     return true;
+  }
+
+  function keepHistory(of: string): void {
+    keeper.stop();
+    unwatch();
+    const { version } = saving.value;
+    keeper = historyKeeper(of, () => ({
+      version: version.value, at: history.at.value, states: history.states.value as Title[],
+    }));
+    unwatch = watch([history.now, version], keeper.later);
+  }
+  /** Leave the title: what is not saved yet is saved, and undo kept. */
+  function close(): void {
+    saving.value.stop();
+    keeper.stop();
+    ready.value = false;
   }
 
   /** One change. `gesture` names what belongs together for undo, such as one drag. */
@@ -78,6 +120,13 @@ export const useBench = defineStore("bench", () => {
   function select(layerWanted: string, stepWanted: string | null): void {
     layerId.value = layerWanted;
     stepId.value = stepWanted;
+    lightId.value = solo.value = null;
+  }
+  function selectLight(wanted: string): void {
+    lightId.value = wanted;
+  }
+  function toggleSolo(step: string): void {
+    solo.value = solo.value === step ? null : step;
   }
   function set(name: string, value: unknown): void {
     if (step.value) change(withSetting(title.value, step.value.id, name, value), `${step.value.id}.${name}`);
@@ -121,6 +170,16 @@ export const useBench = defineStore("bench", () => {
     build.splice(at, 0, added);
     change(withBuild(title.value, layer.value.id, build));
     stepId.value = added.id;
+    lightId.value = null;
+  }
+  /** Steps from elsewhere, after the selected one or at the end. */
+  function insertSteps(steps: Step[]): void {
+    if (!layer.value || !steps.length) return;
+    const build = [...layer.value.build];
+    const at = build.findIndex((each) => each.id === stepId.value);
+    build.splice(at < 0 ? build.length : at + 1, 0, ...steps);
+    change(withBuild(title.value, layer.value.id, build));
+    stepId.value = steps.at(-1)!.id;
   }
   function duplicateStep(id: string): void {
     const build = layer.value?.build ?? [];
@@ -154,13 +213,20 @@ export const useBench = defineStore("bench", () => {
   }
 
   /** Acts of the engine on the whole document: another word, font or size in the same look. */
-  async function swapWord(id: string, to: { text?: string; font?: string }): Promise<string | null> {
+  async function swapWord(
+    id: string, to: { text?: string; font?: string; picture?: string },
+  ): Promise<string | null> {
     const body = { document: title.value, layer: id, ...to };
     return adopt(api.POST("/api/look/swap", { body }));
   }
   async function resizeLook(id: string, size: number): Promise<string | null> {
     const body = { document: title.value, layer: id, size };
     return adopt(api.POST("/api/look/resize", { body }));
+  }
+  async function useFinish(finish: string, layers: string[]): Promise<string | null> {
+    const fault = await adopt(api.POST("/api/look/finish", { body: { document: title.value, layers, finish } }));
+    if (fault === null && step.value === undefined) stepId.value = layer.value?.build[0]?.id ?? null;
+    return fault;
   }
   /** Takes over the engine's answer; null, or what is wrong in one sentence. */
   async function adopt(asked: Promise<{ data?: Title; error?: unknown }>): Promise<string | null> {
@@ -175,8 +241,9 @@ export const useBench = defineStore("bench", () => {
   }
 
   return {
-    id, ready, history, saving, layerId, stepId, dragging, title, layer, step,
-    open, change, endGesture, undo, redo, replace, select, set, setStep, setLayer,
-    setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, swapWord, resizeLook,
+    id, ready, history, saving, layerId, stepId, lightId, dragging, solo, without,
+    title, shown, layer, step, light,
+    open, close, change, endGesture, undo, redo, replace, select, selectLight, toggleSolo, set, setStep, setLayer,
+    setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, insertSteps, swapWord, resizeLook, useFinish,
   };
 });

@@ -13,7 +13,11 @@ export const useCatalogue = defineStore("catalogue", () => {
   const byStep = computed(() => new Map(all.value?.steps.map((entry) => [entry.step, entry])));
 
   async function load(): Promise<void> {
-    if (!all.value) all.value = (await api.GET("/api/catalogue")).data ?? null;
+    if (!all.value) await reload();
+  }
+  /** After the library got something new. */
+  async function reload(): Promise<void> {
+    all.value = (await api.GET("/api/catalogue")).data ?? all.value;
   }
   async function loadFinishes(): Promise<void> {
     finishes.value = (await api.GET("/api/finishes")).data ?? [];
@@ -21,5 +25,5 @@ export const useCatalogue = defineStore("catalogue", () => {
   function entry(step: string): StepEntry | undefined {
     return byStep.value.get(step);
   }
-  return { all, finishes, load, loadFinishes, entry };
+  return { all, finishes, load, reload, loadFinishes, entry };
 });

@@ -38,9 +38,13 @@ export function useHistory<T>(first: T) {
     if (canRedo.value) at.value += 1;
   }
   function restart(state: T): void {
-    states.value = [state];
-    at.value = 0;
+    resume([state], 0);
+  }
+  /** Go on with states that were kept. */
+  function resume(kept: T[], place: number): void {
+    states.value = kept;
+    at.value = place;
     endGesture();
   }
-  return { now, canUndo, canRedo, push, endGesture, undo, redo, restart };
+  return { states, at, now, canUndo, canRedo, push, endGesture, undo, redo, restart, resume };
 }

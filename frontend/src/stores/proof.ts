@@ -1,19 +1,35 @@
-// How the proof is looked at: tap, zoom and pan, the cut, and where the pointer is.
+// How the proof is looked at: taps, zoom and pan, the cut, what lies around and over it.
 import { defineStore } from "pinia";
-import { computed, reactive, ref } from "vue";
+import { computed, reactive, ref, shallowRef } from "vue";
+import type { Title } from "@/model/title";
 
 export const SURROUNDS = ["grey", "black", "white", "chequer"] as const;
+export type Surround = (typeof SURROUNDS)[number] | "picture";
 const ROOM = 8; // pixels around a fitted frame
 
+/** A state that the proof is wiped against. */
+export interface Compared {
+  name: string;
+  document: Title;
+}
+
 export const useProof = defineStore("proof", () => {
-  const tap = ref("picture");
+  const taps = reactive<[string, string]>(["picture", "height"]);
+  const split = ref(false);
   const pane = reactive({ width: 0, height: 0 });
   const frame = reactive({ width: 1920, height: 1080 });
   const zoom = ref<number | null>(null); // null: fitted
   const pan = reactive({ x: 0, y: 0 });
   const cut = ref(0.42); // share of the frame's height
   const pointer = ref<{ x: number; y: number } | null>(null); // frame pixels
-  const surround = ref<(typeof SURROUNDS)[number]>("grey");
+  const surround = ref<Surround>("grey");
+  const plate = ref(""); // the picture of the library that the title is laid over
+  const guides = reactive({ safe: false, centre: false, thirds: false });
+  const loupe = ref(false);
+  const compared = shallowRef<Compared | null>(null);
+  const wipe = ref(0.5); // share of the pane that shows what it is compared with
+  /** Waits for a colour to be picked from the picture. */
+  const picking = shallowRef<((code: string) => void) | null>(null);
 
   const fitted = computed(() =>
     Math.max(
@@ -46,5 +62,19 @@ export const useProof = defineStore("proof", () => {
   function toFrame(x: number, y: number): { x: number; y: number } {
     return { x: (x - left.value) / scale.value, y: (y - top.value) / scale.value };
   }
-  return { tap, pane, frame, zoom, pan, cut, pointer, surround, scale, left, top, fit, zoomTo, panBy, toFrame };
+  function toPane(x: number, y: number): { x: number; y: number } {
+    return { x: left.value + x * scale.value, y: top.value + y * scale.value };
+  }
+  function layOver(picture: string): void {
+    plate.value = picture;
+    surround.value = picture ? "picture" : "grey";
+  }
+  /** The next click on the picture gives its colour. */
+  function pickColour(give: (code: string) => void): void {
+    picking.value = give;
+  }
+  return {
+    taps, split, pane, frame, zoom, pan, cut, pointer, surround, plate, guides, loupe, compared, wipe, picking,
+    scale, left, top, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
+  };
 });

@@ -1,31 +1,50 @@
 <script setup lang="ts">
-import { useEventListener } from "@vueuse/core";
 import { onBeforeUnmount, ref, watch } from "vue";
 import BuildLine from "@/components/bench/BuildLine.vue";
 import ConflictDialog from "@/components/bench/ConflictDialog.vue";
+import CutOutDialog from "@/components/bench/CutOutDialog.vue";
+import ExportDialog from "@/components/bench/ExportDialog.vue";
+import FinishesDrawer from "@/components/bench/FinishesDrawer.vue";
 import LayersPanel from "@/components/bench/LayersPanel.vue";
 import LayerSettings from "@/components/bench/LayerSettings.vue";
 import LetteringSettings from "@/components/bench/LetteringSettings.vue";
 import LightPanel from "@/components/bench/LightPanel.vue";
-import Proof from "@/components/bench/Proof.vue";
+import LightSettings from "@/components/bench/LightSettings.vue";
+import MarksDialog from "@/components/bench/MarksDialog.vue";
+import ReadingsPanel from "@/components/bench/ReadingsPanel.vue";
 import SectionView from "@/components/bench/SectionView.vue";
+import ShortcutsDialog from "@/components/bench/ShortcutsDialog.vue";
+import SideView from "@/components/bench/SideView.vue";
 import StepSettings from "@/components/bench/StepSettings.vue";
 import TopBar from "@/components/bench/TopBar.vue";
+import Proof from "@/components/proof/Proof.vue";
 import { useBuildPictures } from "@/composables/useBuildPictures";
+import { useCopying } from "@/composables/useCopying";
+import { useDropped } from "@/composables/useDropped";
+import { useShortcuts } from "@/composables/useShortcuts";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { usePanels } from "@/stores/panels";
+import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const props = defineProps<{ id: string }>();
 const bench = useBench();
 const catalogue = useCatalogue();
+const panels = usePanels();
+const proof = useProof();
 const fault = ref("");
 const pictures = useBuildPictures();
+useShortcuts();
+useCopying();
+useDropped();
 
 watch(
   () => props.id,
   async (id) => {
     fault.value = "";
+    proof.compared = null;
+    panels.closeAll();
     try {
       await catalogue.load();
       if (!(await bench.open(id))) fault.value = text.error.gone;
@@ -35,21 +54,7 @@ watch(
   },
   { immediate: true },
 );
-onBeforeUnmount(() => {
-  bench.saving.stop();
-  bench.ready = false;
-});
-
-function typing(event: KeyboardEvent): boolean {
-  const target = event.target as HTMLElement;
-  return target.tagName === "TEXTAREA" || (target.tagName === "INPUT" && (target as HTMLInputElement).type !== "range");
-}
-useEventListener("keydown", (event: KeyboardEvent) => {
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || typing(event)) return;
-  event.preventDefault();
-  if (event.shiftKey) bench.redo();
-  else bench.undo();
-});
+onBeforeUnmount(bench.close);
 </script>
 
 <template>
@@ -58,18 +63,28 @@ useEventListener("keydown", (event: KeyboardEvent) => {
     <BuildLine :pictures="pictures.steps.value" :source="pictures.source.value" />
     <div class="work">
       <div class="left">
-        <LightPanel />
+        <SideView />
         <LayersPanel :pictures="pictures.layers.value" />
+        <LightPanel />
+        <ReadingsPanel />
       </div>
       <Proof />
     </div>
     <SectionView />
-    <div class="settings">
-      <StepSettings v-if="bench.step" :key="bench.step.id" />
-      <LetteringSettings v-else :key="bench.layer?.id" />
-      <LayerSettings v-if="bench.layer" />
+    <FinishesDrawer v-if="panels.finishes" v-model="panels.finishes" class="settings" />
+    <div v-else class="settings">
+      <LightSettings v-if="bench.light" :key="bench.light.id" :light="bench.light" />
+      <template v-else>
+        <StepSettings v-if="bench.step" :key="bench.step.id" />
+        <LetteringSettings v-else :key="bench.layer?.id" />
+        <LayerSettings v-if="bench.layer" />
+      </template>
     </div>
     <ConflictDialog />
+    <ExportDialog v-model="panels.exporting" />
+    <MarksDialog v-model="panels.marks" />
+    <ShortcutsDialog v-model="panels.shortcuts" />
+    <CutOutDialog v-model="panels.cutting" />
   </main>
   <main v-else class="empty">
     <p v-if="fault" role="alert">{{ fault }}</p>
@@ -81,6 +96,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
 <style scoped>
 .bench {
   display: grid;
+  --left: 204px;
   grid-template-columns: 1fr 312px;
   grid-template-rows: 46px 104px minmax(0, 1fr) 150px;
   height: 100vh;
@@ -92,7 +108,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
 }
 .work {
   display: grid;
-  grid-template-columns: 204px minmax(0, 1fr);
+  grid-template-columns: var(--left) minmax(0, 1fr);
   min-height: 0;
 }
 .left {
@@ -100,6 +116,9 @@ useEventListener("keydown", (event: KeyboardEvent) => {
   border-right: 1px solid var(--line);
   overflow-y: auto;
   scrollbar-width: thin;
+}
+.left > * + * {
+  margin-top: 8px;
 }
 .settings {
   grid-column: 2;
@@ -114,5 +133,12 @@ useEventListener("keydown", (event: KeyboardEvent) => {
   place-content: center;
   height: 100vh;
   text-align: center;
+}
+@media (min-width: 1600px) {
+  .bench {
+    --left: 248px;
+    grid-template-columns: 1fr 372px;
+    grid-template-rows: 46px 104px minmax(0, 1fr) 190px;
+  }
 }
 </style>

@@ -1,53 +1,106 @@
 <script setup lang="ts">
-import { useLocalStorage } from "@vueuse/core";
+// A word in the making, in every finish; and the titles that are there.
+import { useEventListener, useLocalStorage } from "@vueuse/core";
 import { computed, onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 import FontChooser from "@/components/FontChooser.vue";
 import FrameChooser from "@/components/FrameChooser.vue";
+import SiteHeader from "@/components/common/SiteHeader.vue";
+import ChosenBar from "@/components/shelf/ChosenBar.vue";
 import FinishCard from "@/components/shelf/FinishCard.vue";
 import TitleStrip from "@/components/shelf/TitleStrip.vue";
-import { useLamp } from "@/composables/useLamp";
+import type { Making } from "@/composables/useFinishPicture";
+import { shelved, type Order } from "@/model/shelf";
 import { useCatalogue } from "@/stores/catalogue";
+import { isFont, isPicture, useLibrary } from "@/stores/library";
+import { useNotices } from "@/stores/notices";
 import { useShelf } from "@/stores/shelf";
 import { text } from "@/text";
 
 const router = useRouter();
 const shelf = useShelf();
 const catalogue = useCatalogue();
+const library = useLibrary();
+const notices = useNotices();
 
 const word = ref("HARBOUR");
+const logo = ref("");
 const making = useLocalStorage("mabrel.making", { font: "Titan One", width: 1920, height: 1080 });
-const asked = computed(() => ({ ...making.value, text: word.value || text.shelf.wordHint }));
-const lamp = useLamp();
-
+const asked = computed<Making>(() => ({
+  ...making.value,
+  text: logo.value ? plainName(logo.value) : word.value || text.shelf.wordHint,
+  ...(logo.value ? { picture: logo.value } : {}),
+}));
 const sought = ref("");
-const found = computed(() =>
-  (shelf.titles ?? []).filter((title) => title.name.toLowerCase().includes(sought.value.trim().toLowerCase())),
-);
+const soughtFinish = ref("");
+const order = useLocalStorage<Order>("mabrel.order", "changed");
+const groups = computed(() => shelved(shelf.titles ?? [], sought.value, order.value));
+const chosen = computed(() => (shelf.titles ?? []).filter((title) => shelf.chosen.includes(title.id)));
+const finishes = computed(() => {
+  const words = soughtFinish.value.trim().toLowerCase();
+  return catalogue.finishes.filter((each) => `${each.label} ${each.help}`.toLowerCase().includes(words));
+});
+const file = ref<HTMLInputElement | null>(null);
+const logoFile = ref<HTMLInputElement | null>(null);
+const over = ref(false);
 
 onMounted(() => Promise.all([shelf.load(), catalogue.load(), catalogue.loadFinishes()]));
 
+function plainName(name: string): string {
+  return name.replace(/\.\w+$/, "");
+}
 async function make(finish: string) {
   const id = await shelf.make(asked.value, finish);
   if (id) await router.push({ name: "bench", params: { id } });
 }
+function choose(id: string, now: boolean) {
+  shelf.chosen = now ? [...shelf.chosen, id] : shelf.chosen.filter((each) => each !== id);
+}
+/** Titles go on the shelf, a picture becomes the logo, a font is chosen. */
+async function take(files: File[]) {
+  const bundles = files.filter((each) => each.name.toLowerCase().endsWith(".mabrel"));
+  const others = files.filter((each) => isFont(each.name) || isPicture(each.name));
+  if (!bundles.length && !others.length && files[0]) notices.fault(text.library.unknown(files[0].name));
+  if (bundles.length) await shelf.take(bundles);
+  for (const kept of await library.uploadAll(others)) {
+    if (kept.kind === "font") making.value = { ...making.value, font: kept.name };
+    else logo.value = kept.name;
+  }
+}
+function picked(event: Event) {
+  const input = event.target as HTMLInputElement;
+  void take([...(input.files ?? [])]);
+  input.value = "";
+}
+useEventListener(window, "dragover", (event: DragEvent) => {
+  if (!event.dataTransfer?.types.includes("Files")) return;
+  event.preventDefault();
+  over.value = true;
+});
+useEventListener(window, "dragleave", (event: DragEvent) => {
+  if (!event.relatedTarget) over.value = false;
+});
+useEventListener(window, "drop", (event: DragEvent) => {
+  event.preventDefault();
+  over.value = false;
+  void take([...(event.dataTransfer?.files ?? [])]);
+});
 </script>
 
 <template>
   <div class="shelf">
-    <header>
-      <span class="wordmark">mabrel</span>
-      <strong>{{ text.shelf.title }}</strong>
-      <span class="space"></span>
+    <SiteHeader>
       <input v-model="sought" class="find" type="search" :placeholder="text.shelf.find" :aria-label="text.shelf.find" />
-      <button class="plain quiet" type="button" @click="lamp = lamp === 'day' ? 'lampOff' : 'day'">
-        {{ lamp === "day" ? text.lamp.off : text.lamp.on }}
-      </button>
-    </header>
+    </SiteHeader>
     <main>
-      <section class="maker" :aria-label="text.shelf.word">
+      <section class="maker" :class="{ over }" :aria-label="text.shelf.word">
         <div class="line">
+          <template v-if="logo">
+            <span class="word logo">{{ plainName(logo) }}</span>
+            <v-btn @click="logo = ''">{{ text.shelf.backToWord }}</v-btn>
+          </template>
           <input
+            v-else
             v-model="word"
             class="word"
             maxlength="200"
@@ -55,22 +108,32 @@ async function make(finish: string) {
             autofocus
             :placeholder="text.shelf.wordHint"
             :aria-label="text.shelf.word"
-            @keydown.enter="make(catalogue.finishes[0]?.name ?? 'ship-brass')"
+            @focus="($event.target as HTMLInputElement).select()"
+            @keydown.enter="make(finishes[0]?.name ?? 'ship-brass')"
           />
           <p class="quiet">
-            {{ text.shelf.font }}
-            <FontChooser v-model="making.font" :word="asked.text" :label="text.fonts.title" />
+            <template v-if="!logo">
+              {{ text.shelf.font }}
+              <FontChooser v-model="making.font" :word="asked.text" :label="text.fonts.title" />
+            </template>
             {{ text.shelf.frame }}
             <FrameChooser
               :width="making.width"
               :height="making.height"
               @choose="(width, height) => Object.assign(making, { width, height })"
             />
+            {{ text.shelf.or }}
+            <button type="button" class="plain dotted" @click="logoFile?.click()">{{ text.shelf.logo }}</button>
+            <input ref="logoFile" type="file" accept="image/*,.svg,.exr,.hdr,.tif,.tiff" hidden data-testid="logo" @change="picked" />
           </p>
         </div>
+        <p class="begin quiet">
+          <span>{{ text.shelf.begin }}</span>
+          <input v-model="soughtFinish" class="find" type="search" :placeholder="text.finishes.find" :aria-label="text.finishes.find" />
+        </p>
         <div class="finishes">
           <FinishCard
-            v-for="finish in catalogue.finishes"
+            v-for="finish in finishes"
             :key="finish.name"
             :name="finish.name"
             :label="finish.label"
@@ -79,23 +142,41 @@ async function make(finish: string) {
             @choose="make(finish.name)"
           />
         </div>
+        <p v-if="!finishes.length && soughtFinish" class="quiet">{{ text.finishes.none }}</p>
       </section>
       <section class="titles" :aria-label="text.shelf.yours">
-        <h2>
-          {{ text.shelf.yours }} <span v-if="shelf.titles" class="quiet">{{ shelf.titles.length }}</span>
-        </h2>
+        <header>
+          <h2>
+            {{ text.shelf.yours }} <span v-if="shelf.titles" class="quiet">{{ shelf.titles.length }}</span>
+          </h2>
+          <label v-if="shelf.titles?.length" class="quiet">
+            {{ text.shelf.order }}
+            <select v-model="order">
+              <option v-for="(label, value) in text.shelf.orders" :key="value" :value="value">{{ label }}</option>
+            </select>
+          </label>
+          <button type="button" class="plain dotted quiet" @click="file?.click()">{{ text.shelf.take }}</button>
+          <input ref="file" type="file" accept=".mabrel" multiple hidden data-testid="import" @change="picked" />
+        </header>
         <p v-if="shelf.titles?.length === 0" class="quiet">{{ text.shelf.none }}</p>
-        <p v-else-if="shelf.titles && !found.length" class="quiet">{{ text.shelf.nothingFound }}</p>
-        <div class="strips">
-          <TitleStrip
-            v-for="title in found"
-            :key="title.id"
-            :title="title"
-            @duplicate="shelf.duplicate(title)"
-            @remove="shelf.remove(title)"
-            @rename="shelf.rename(title, $event)"
-          />
-        </div>
+        <p v-else-if="shelf.titles && !groups.length" class="quiet">{{ text.shelf.nothingFound }}</p>
+        <template v-for="group in groups" :key="group.name">
+          <h3 v-if="group.name">{{ group.name }} <span class="quiet">{{ group.titles.length }}</span></h3>
+          <div class="strips">
+            <TitleStrip
+              v-for="title in group.titles"
+              :key="title.id"
+              :title="title"
+              :chosen="shelf.chosen.includes(title.id)"
+              @update:chosen="choose(title.id, $event)"
+              @duplicate="shelf.duplicate(title)"
+              @remove="shelf.removeAll([title])"
+              @give="shelf.giveFile(title)"
+              @rename="shelf.rename(title, $event)"
+            />
+          </div>
+        </template>
+        <ChosenBar v-if="chosen.length" :titles="chosen" />
       </section>
     </main>
   </div>
@@ -107,30 +188,6 @@ async function make(finish: string) {
   flex-direction: column;
   height: 100vh;
 }
-header {
-  display: flex;
-  align-items: center;
-  gap: 22px;
-  height: 46px;
-  padding: 0 24px;
-  border-bottom: 1px solid var(--line);
-}
-.space {
-  flex: 1;
-}
-.find {
-  width: 150px;
-  border: 1px solid transparent;
-  border-radius: 3px;
-  padding: 3px 8px;
-  background: none;
-  color: inherit;
-}
-.find:hover,
-.find:focus {
-  border-color: var(--line);
-  background: var(--raised);
-}
 main {
   flex: 1;
   overflow-y: auto;
@@ -138,12 +195,19 @@ main {
 .maker {
   padding: 22px 24px 20px;
 }
+.maker.over {
+  background: color-mix(in srgb, var(--accent) 8%, transparent);
+  box-shadow: inset 0 0 0 2px var(--accent);
+}
 .line {
   display: flex;
   align-items: flex-end;
   gap: 24px;
   padding-bottom: 6px;
   border-bottom: 3px solid var(--ink);
+}
+.line .v-btn {
+  margin-bottom: 10px;
 }
 .line p {
   display: flex;
@@ -165,23 +229,53 @@ main {
   font-size: 46px;
   line-height: 1.15;
 }
+.logo {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.dotted {
+  border-bottom: 1px dotted currentcolor !important;
+}
+.begin {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding-top: 8px;
+}
 .finishes {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
   gap: 12px;
-  padding-top: 16px;
+  padding-top: 8px;
 }
 .titles {
   padding: 12px 24px 32px;
   border-top: 1px solid var(--line);
 }
-h2 {
-  font-size: 15px;
+.titles header {
+  display: flex;
+  align-items: baseline;
+  gap: 18px;
   padding-bottom: 8px;
+}
+h2 {
+  flex: 1;
+  font-size: 15px;
+}
+h3 {
+  padding: 14px 0 8px;
 }
 .strips {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(380px, 1fr));
   gap: 14px;
+}
+select {
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--raised);
+  color: inherit;
+  font: inherit;
 }
 </style>

@@ -2,27 +2,36 @@
 // Adds a step at this place of the build, found by its name or by what it does.
 import { mdiPlus } from "@mdi/js";
 import { computed, nextTick, ref, watch } from "vue";
+import { foundSteps } from "@/model/search";
 import type { StepEntry } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
-const props = defineProps<{ at: number; stage: string }>();
+const props = defineProps<{ at: number; stage: string; quiet?: boolean }>();
 const bench = useBench();
+const panels = usePanels();
 const catalogue = useCatalogue();
 const open = ref(false);
 const sought = ref("");
 const field = ref<{ focus(): void } | null>(null);
 
 const found = computed<StepEntry[]>(() => {
-  const words = sought.value.trim().toLowerCase();
   const all = catalogue.all?.steps ?? [];
-  if (words) {
-    return all.filter((entry) => `${entry.label} ${entry.stage} ${entry.help}`.toLowerCase().includes(words));
-  }
+  if (sought.value.trim()) return foundSteps(all, sought.value);
   return [...all].sort((a, b) => Number(b.stage === props.stage) - Number(a.stage === props.stage));
 });
 
+// Opened by its key from anywhere; where two stages meet, the first one answers.
+watch(
+  () => panels.adding,
+  (at) => {
+    if (at !== props.at || props.quiet) return;
+    open.value = true;
+    panels.adding = null;
+  },
+);
 watch(open, async (now) => {
   if (!now) return;
   sought.value = "";
@@ -58,6 +67,9 @@ function add(entry: StepEntry | undefined) {
         :aria-label="text.bench.findStep"
         @keydown.enter="add(found[0])"
       />
+      <p class="needs quiet">
+        <button v-for="need in text.bench.needs" :key="need" type="button" class="plain" @click="sought = need">{{ need }}</button>
+      </p>
       <ul>
         <li v-for="entry in found" :key="entry.step">
           <button class="plain" type="button" @click="add(entry)">
@@ -90,6 +102,18 @@ function add(entry: StepEntry | undefined) {
 .list {
   width: 380px;
   padding: 8px;
+}
+.needs {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 10px;
+  padding-top: 5px;
+  font-size: 12px;
+}
+.needs button {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  text-decoration-color: var(--line);
 }
 ul {
   list-style: none;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The build as pictures of the work, in working order, grouped by stage.
-import { computed, ref } from "vue";
+import { computed, nextTick, ref } from "vue";
 import AddStep from "./AddStep.vue";
 import StepCard from "./StepCard.vue";
 import { useBench } from "@/stores/bench";
@@ -35,6 +35,7 @@ const sourceName = computed(() =>
   text.sources[bench.layer?.kind ?? "lettering"],
 );
 
+const line = ref<HTMLElement | null>(null);
 const carried = ref<string | null>(null);
 const over = ref<number | null>(null);
 
@@ -49,27 +50,35 @@ function drop() {
   }
   carried.value = over.value = null;
 }
+/** The arrow keys walk along the line; the source stands before the first step. */
+function walk(to: number) {
+  const build = bench.layer?.build ?? [];
+  const next = Math.min(to, build.length - 1);
+  bench.select(bench.layer!.id, next < 0 ? null : (build[next]?.id ?? null));
+  void nextTick(() => line.value?.querySelector<HTMLElement>("[aria-pressed='true']:is(.pick, .source)")?.focus());
+}
 function keys(event: KeyboardEvent, step: Step, index: number) {
   if (event.altKey && event.key === "ArrowLeft") bench.moveStep(step.id, index - 1);
   else if (event.altKey && event.key === "ArrowRight") bench.moveStep(step.id, index + 1);
   else if (event.key === "Delete" || event.key === "Backspace") bench.removeStep(step.id);
   else if (event.key === "d" && (event.ctrlKey || event.metaKey)) bench.duplicateStep(step.id);
-  else if (event.key === "o") bench.setStep(step.id, { on: !step.on });
+  else if (event.key === "ArrowLeft" || event.key === "ArrowRight") walk(index + (event.key === "ArrowLeft" ? -1 : 1));
   else return;
   event.preventDefault();
 }
 </script>
 
 <template>
-  <nav class="line" :aria-label="text.bench.buildLine">
+  <nav ref="line" class="line" :aria-label="text.bench.buildLine">
     <div class="group">
       <h2><span class="stage" style="--stage: var(--stage-source)"></span>{{ text.bench.source }}</h2>
       <div class="cards">
         <button
           type="button"
           class="plain source"
-          :class="{ chosen: bench.stepId === null }"
-          :aria-pressed="bench.stepId === null"
+          :class="{ chosen: bench.stepId === null && bench.lightId === null }"
+          :aria-pressed="bench.stepId === null && bench.lightId === null"
+          @keydown.right.prevent="walk(0)"
           @click="bench.select(bench.layer!.id, null)"
         >
           <img v-if="source" :src="source" alt="" />
@@ -91,12 +100,14 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
           :step="step"
           :label="catalogue.entry(step.step)?.label ?? step.step"
           :picture="pictures.get(step.id)"
-          :chosen="bench.stepId === step.id"
+          :chosen="bench.stepId === step.id && bench.lightId === null"
+          :solo="bench.solo === step.id"
           :marked="carried !== null && (over === index || (over === index + 1 && index === group.end - 1 && over === bench.layer!.build.length))"
           @choose="bench.select(bench.layer!.id, step.id)"
           @toggle="bench.setStep(step.id, { on: !step.on })"
           @duplicate="bench.duplicateStep(step.id)"
           @remove="bench.removeStep(step.id)"
+          @solo="bench.toggleSolo(step.id)"
           @keydown="keys($event, step, index)"
           @dragstart="carried = step.id"
           @dragover.prevent="hover($event, index)"

@@ -3,6 +3,7 @@
 import { computed, ref } from "vue";
 import { api, saidBy } from "@/api/client";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
+import { give } from "@/model/files";
 import { useBench } from "@/stores/bench";
 import { LARGEST_AREA } from "@/model/frames";
 import { text } from "@/text";
@@ -38,7 +39,7 @@ async function run() {
     });
     if (error) fault.value = saidBy(error);
     else {
-      give(data as unknown as Blob);
+      give(data as unknown as Blob, `${bench.title.name || "title"}.png`);
       open.value = false;
     }
   } catch {
@@ -46,13 +47,6 @@ async function run() {
   } finally {
     working.value = false;
   }
-}
-function give(picture: Blob) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(picture);
-  link.download = `${bench.title.name || "title"}.png`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 </script>
 

@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import BenchNumber from "./BenchNumber.vue";
+import { usersOfLayer } from "@/model/references";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
@@ -10,6 +11,12 @@ import { text } from "@/text";
 const bench = useBench();
 const catalogue = useCatalogue();
 const layer = computed(() => bench.layer!);
+/** Layers whose shape can hold this one: none that needs it. */
+const mattes = computed(() => {
+  const users = usersOfLayer(bench.title, layer.value.id, catalogue.entry);
+  const others = bench.title.layers.filter((each) => each.id !== layer.value.id && !users.includes(each));
+  return [{ value: "", title: "–" }, ...others.map((each) => ({ value: each.id, title: each.name || each.kind }))];
+});
 </script>
 
 <template>
@@ -20,6 +27,13 @@ const layer = computed(() => bench.layer!);
       :model-value="layer.blend"
       :choices="catalogue.all?.blend_modes ?? []"
       @update:model-value="bench.setLayer(layer.id, { blend: $event })"
+    />
+    <ChoiceField
+      :label="text.bench.matteFrom"
+      :help="text.bench.matteFromHelp"
+      :model-value="layer.matte_from ?? ''"
+      :choices="mattes"
+      @update:model-value="bench.setLayer(layer.id, { matte_from: $event || null })"
     />
     <BenchNumber
       :label="text.bench.opacity"

@@ -2,94 +2,59 @@
 // The layers, front at the top.
 import {
   mdiArrowDown, mdiArrowUp, mdiContentCopy, mdiDelete, mdiDotsHorizontal, mdiEye, mdiEyeOff, mdiPencil, mdiPlus,
-  mdiStarPlusOutline,
+  mdiGroup, mdiStarPlusOutline, mdiUngroup,
 } from "@mdi/js";
 import { computed, ref } from "vue";
 import KeepFinishDialog from "./KeepFinishDialog.vue";
-import { moved, newId, type Layer } from "@/model/title";
-import { usersOfLayer, withNewIds } from "@/model/references";
+import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
-import { useCatalogue } from "@/stores/catalogue";
-import { useNotices } from "@/stores/notices";
+import { useLayers } from "@/stores/layers";
 import { text } from "@/text";
 
 defineProps<{ pictures: Map<string, string> }>();
 const bench = useBench();
-const catalogue = useCatalogue();
-const notices = useNotices();
+const layers = useLayers();
+/** Chosen with Ctrl or Shift, to be grouped. */
+const gathered = ref<string[]>([]);
+const carried = ref<string | null>(null);
+const over = ref<string | null>(null);
+const members = computed(
+  () => new Set(bench.title.layers.flatMap((layer) => (layer.kind === "group" ? layer.source.layers : []))),
+);
 const renaming = ref<string | null>(null);
 const keeping = ref<string | null>(null);
 const fromFront = computed(() => [...bench.title.layers].reverse());
 
-function select(layer: Layer) {
-  bench.select(layer.id, layer.build[0]?.id ?? null);
-}
-function move(layer: Layer, by: number) {
-  const layers = bench.title.layers;
-  const from = layers.indexOf(layer);
-  const to = Math.min(Math.max(from + by, 0), layers.length - 1);
-  if (from !== to) bench.change({ ...bench.title, layers: moved(layers, from, to) });
-}
-function add(kind: "lettering" | "picture" | "copy" | "backdrop" | "wash") {
-  const common = {
-    id: newId(), visible: true, blend: "normal" as const, opacity: 1, matte_from: null, build: [],
-  };
-  const placement = { x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 };
-  const made = {
-    lettering: {
-      ...common, kind, name: text.bench.newWord, face_opacity: 1, placement,
-      source: {
-        text: text.bench.newWord, font: "Titan One", style: "", align: "centre",
-        size: Math.round(bench.title.frame.height / 5), letter_spacing: 0, line_spacing: 1,
-      },
-    },
-    picture: {
-      ...common, kind, name: text.sources.picture, face_opacity: 1, placement,
-      source: {
-        picture: catalogue.all?.pictures.find((name) => !name.startsWith("shipped/")) ?? "shipped/chart.png",
-        height: Math.round(bench.title.frame.height / 3), matte: "alpha", cut: null,
-      },
-    },
-    copy: {
-      ...common, kind, name: text.sources.copy, face_opacity: 1, placement,
-      source: { layer: bench.layer?.id ?? "", take: "everything" },
-    },
-    backdrop: { ...common, kind, name: text.bench.addBackdrop, source: { colour: "#5a6468" } },
-    wash: { ...common, kind, name: text.bench.wash },
-  };
-  const layer = made[kind] as unknown as Layer;
-  const layers = kind === "backdrop" ? [layer, ...bench.title.layers] : [...bench.title.layers, layer];
-  bench.change({ ...bench.title, layers });
-  bench.select(layer.id, null);
-}
-function duplicate(layer: Layer) {
-  const copy = {
-    ...layer, id: newId(), name: `${layer.name} copy`.slice(0, 200),
-    build: withNewIds(layer.build, newId),
-  };
-  const at = bench.title.layers.indexOf(layer) + 1;
-  const layers = [...bench.title.layers];
-  layers.splice(at, 0, copy);
-  bench.change({ ...bench.title, layers });
-  bench.select(copy.id, copy.build[0]?.id ?? null);
-}
-function remove(layer: Layer) {
-  const users = usersOfLayer(bench.title, layer.id, catalogue.entry);
-  if (users.length) {
-    notices.fault(text.bench.used(layer.name, users.map((each) => each.name).join(", ")));
+function select(layer: Layer, event: MouseEvent) {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) {
+    if (!gathered.value.length && bench.layer) gathered.value = [bench.layer.id];
+    gathered.value = gathered.value.includes(layer.id)
+      ? gathered.value.filter((id) => id !== layer.id)
+      : [...gathered.value, layer.id];
     return;
   }
-  bench.change({ ...bench.title, layers: bench.title.layers.filter((each) => each.id !== layer.id) });
-  notices.say({ text: text.shelf.removed(layer.name || layer.kind), act: { label: text.act.undo, run: bench.undo } });
+  gathered.value = [];
+  bench.select(layer.id, layer.build[0]?.id ?? null);
+}
+function groupGathered() {
+  layers.group(bench.title.layers.filter((layer) => gathered.value.includes(layer.id)));
+  gathered.value = [];
+}
+/** Dropped on another one, a layer takes its place. */
+function drop(target: Layer) {
+  const layer = bench.title.layers.find((each) => each.id === carried.value);
+  if (layer) layers.move(layer, bench.title.layers.findIndex((each) => each.id === target.id));
+  carried.value = over.value = null;
 }
 function rename(layer: Layer, event: Event) {
   bench.setLayer(layer.id, { name: (event.target as HTMLInputElement).value.slice(0, 200) });
   renaming.value = null;
 }
 function keys(event: KeyboardEvent, layer: Layer) {
-  if (event.altKey && event.key === "ArrowUp") move(layer, 1);
-  else if (event.altKey && event.key === "ArrowDown") move(layer, -1);
+  if (event.altKey && event.key === "ArrowUp") layers.moveBy(layer, 1);
+  else if (event.altKey && event.key === "ArrowDown") layers.moveBy(layer, -1);
   else if (event.key === "F2") renaming.value = layer.id;
+  else if (event.key === "Delete") layers.remove(layer);
   else return;
   event.preventDefault();
 }
@@ -104,22 +69,37 @@ function keys(event: KeyboardEvent, layer: Layer) {
           <v-btn v-bind="activator" :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLayer" />
         </template>
         <v-list>
-          <v-list-item :title="text.bench.addLettering" @click="add('lettering')" />
-          <v-list-item :title="text.sources.picture" @click="add('picture')" />
-          <v-list-item v-if="bench.layer" :title="text.bench.addCopy(bench.layer.name)" @click="add('copy')" />
-          <v-list-item :title="text.bench.addBackdrop" @click="add('backdrop')" />
-          <v-list-item :title="text.bench.addWash" @click="add('wash')" />
+          <v-list-item :title="text.bench.addLettering" @click="layers.add('lettering')" />
+          <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
+          <v-list-item v-if="bench.layer" :title="text.bench.addCopy(bench.layer.name)" @click="layers.add('copy')" />
+          <v-list-item :title="text.bench.addBackdrop" @click="layers.add('backdrop')" />
+          <v-list-item :title="text.bench.addWash" @click="layers.add('wash')" />
         </v-list>
       </v-menu>
     </header>
     <ul>
-      <li v-for="layer in fromFront" :key="layer.id" :class="{ chosen: layer.id === bench.layer?.id, hidden: !layer.visible }">
+      <li
+        v-for="layer in fromFront"
+        :key="layer.id"
+        draggable="true"
+        :class="{
+          chosen: layer.id === bench.layer?.id,
+          gathered: gathered.includes(layer.id),
+          member: members.has(layer.id),
+          hidden: !layer.visible,
+          over: over === layer.id && carried !== layer.id,
+        }"
+        @dragstart="carried = layer.id"
+        @dragover.prevent="over = layer.id"
+        @drop.prevent="drop(layer)"
+        @dragend="carried = over = null"
+      >
         <button
           class="plain pick"
           type="button"
           :aria-pressed="layer.id === bench.layer?.id"
           :title="text.bench.keys"
-          @click="select(layer)"
+          @click="select(layer, $event)"
           @dblclick="renaming = layer.id"
           @keydown="keys($event, layer)"
         >
@@ -157,20 +137,29 @@ function keys(event: KeyboardEvent, layer: Layer) {
           </template>
           <v-list>
             <v-list-item :prepend-icon="mdiPencil" :title="text.act.rename" @click="renaming = layer.id" />
-            <v-list-item :prepend-icon="mdiContentCopy" :title="text.act.duplicate" @click="duplicate(layer)" />
-            <v-list-item :prepend-icon="mdiArrowUp" :title="text.bench.forward" @click="move(layer, 1)" />
-            <v-list-item :prepend-icon="mdiArrowDown" :title="text.bench.backward" @click="move(layer, -1)" />
+            <v-list-item :prepend-icon="mdiContentCopy" :title="text.act.duplicate" @click="layers.duplicate(layer)" />
+            <v-list-item :prepend-icon="mdiArrowUp" :title="text.bench.forward" @click="layers.moveBy(layer, 1)" />
+            <v-list-item :prepend-icon="mdiArrowDown" :title="text.bench.backward" @click="layers.moveBy(layer, -1)" />
             <v-list-item
               v-if="'face_opacity' in layer"
               :prepend-icon="mdiStarPlusOutline"
               :title="text.act.keepFinish"
               @click="keeping = layer.id"
             />
-            <v-list-item :prepend-icon="mdiDelete" :title="text.act.remove" @click="remove(layer)" />
+            <v-list-item
+              v-if="layer.kind === 'group'"
+              :prepend-icon="mdiUngroup"
+              :title="text.bench.ungroup"
+              @click="layers.ungroup(layer)"
+            />
+            <v-list-item :prepend-icon="mdiDelete" :title="text.act.remove" @click="layers.remove(layer)" />
           </v-list>
         </v-menu>
       </li>
     </ul>
+    <v-btn v-if="gathered.length > 1" class="group" :prepend-icon="mdiGroup" @click="groupGathered">
+      {{ text.bench.group(gathered.length) }}
+    </v-btn>
     <KeepFinishDialog v-model="keeping" />
   </section>
 </template>
@@ -197,6 +186,18 @@ li {
 li.chosen {
   background: var(--raised);
   border-color: var(--ink);
+}
+li.gathered {
+  border-color: var(--active);
+}
+li.member {
+  margin-left: 12px;
+}
+li.over {
+  border-top: 2px solid var(--accent);
+}
+.group {
+  margin-top: 6px;
 }
 li.hidden img,
 li.hidden .name {

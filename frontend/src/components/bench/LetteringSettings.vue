@@ -11,17 +11,24 @@ import BenchNumber from "./BenchNumber.vue";
 import { constant, numberOf, type Lettering } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { ACCEPTED, useLibrary } from "@/stores/library";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 const bench = useBench();
 const catalogue = useCatalogue();
+const library = useLibrary();
 const notices = useNotices();
 
 const lettering = computed(() => (bench.layer?.kind === "lettering" ? (bench.layer as Lettering) : null));
 const styles = computed(
   () => catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.styles ?? [],
 );
+const axes = computed(
+  () => catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.axes ?? [],
+);
+const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) => !name.startsWith("shipped/")));
+const file = ref<HTMLInputElement | null>(null);
 const size = ref(0);
 watch(() => numberOf(lettering.value?.source.size), (value) => (size.value = value), { immediate: true });
 
@@ -31,6 +38,17 @@ function setSource(changes: object, gesture: string | null = null) {
 async function swapFont(font: string) {
   const fault = await bench.swapWord(lettering.value!.id, { font });
   if (fault !== null) notices.fault(fault);
+}
+async function swapPicture(picture: string) {
+  const fault = await bench.swapWord(lettering.value!.id, { picture });
+  if (fault !== null) notices.fault(fault);
+}
+async function upload(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const [kept] = await library.uploadAll([...(input.files ?? [])]);
+  input.value = "";
+  if (kept?.kind === "picture") await swapPicture(kept.name);
+  else if (kept) await swapFont(kept.name);
 }
 async function resize() {
   if (size.value === numberOf(lettering.value?.source.size)) return;
@@ -69,6 +87,17 @@ async function resize() {
       :choices="styles"
       @update:model-value="setSource({ style: $event })"
     />
+    <BenchNumber
+      v-for="axis in axes"
+      :key="axis.tag"
+      :label="axis.tag"
+      :value="lettering.source.axes?.[axis.tag]"
+      :otherwise="axis.default"
+      :low="axis.low"
+      :high="axis.high"
+      :standard="axis.default"
+      @change="setSource({ axes: { ...lettering.source.axes, [axis.tag]: $event } }, `axis ${axis.tag}`)"
+    />
     <NumberField
       :label="text.bench.size"
       :help="text.bench.sizeHelp"
@@ -106,6 +135,19 @@ async function resize() {
       :choices="['left', 'centre', 'right']"
       @update:model-value="setSource({ align: $event })"
     />
+    <div class="row swap">
+      <span>{{ text.swap.title }}</span>
+      <v-menu max-height="360">
+        <template #activator="{ props: activator }">
+          <v-btn v-bind="activator">{{ text.swap.picture }}</v-btn>
+        </template>
+        <v-list>
+          <v-list-item :title="text.swap.upload" @click="file?.click()" />
+          <v-list-item v-for="name in pictures" :key="name" :title="name" @click="swapPicture(name)" />
+        </v-list>
+      </v-menu>
+      <input ref="file" type="file" :accept="ACCEPTED" hidden @change="upload" />
+    </div>
     <PlacementSettings :layer="lettering" />
   </section>
   <section v-else-if="bench.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">

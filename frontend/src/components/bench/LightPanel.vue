@@ -1,10 +1,8 @@
 <script setup lang="ts">
-// The rig: each light's direction, strength and colour.
+// The lights of the title; the first is the key light.
 import { mdiClose, mdiPlus } from "@mdi/js";
-import ColourField from "@/components/fields/ColourField.vue";
-import BenchNumber from "./BenchNumber.vue";
 import { usersOfLight } from "@/model/references";
-import { constant, newId, numberOf, withLight, type Light } from "@/model/title";
+import { constant, newId, numberOf, type Light } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
@@ -14,42 +12,6 @@ const bench = useBench();
 const catalogue = useCatalogue();
 const notices = useNotices();
 
-function set(light: Light, changes: object, name: string) {
-  bench.change(withLight(bench.title, light.id, changes), `${light.id}.${name}`);
-}
-interface Row {
-  name: string;
-  label: string;
-  low: number;
-  high: number;
-  usual?: [number, number];
-  unit: string;
-  standard?: number;
-  otherwise?: number;
-}
-const place = (name: keyof typeof text.light.places): Row => ({
-  name, label: text.light.places[name], low: -100000, high: 100000, usual: [-1500, 1500], unit: "px",
-});
-const PLACE = [place("x"), place("y"), place("z")];
-const CONE: Row = { name: "cone", label: text.light.cone, low: 1, high: 90, unit: "°" };
-const STRENGTH: Row = {
-  name: "strength", label: text.light.strength, low: 0, high: 10, usual: [0, 2], unit: "%", standard: 1, otherwise: 1,
-};
-const ROWS: Record<Light["kind"], Row[]> = {
-  distant: [
-    { name: "azimuth", label: text.light.azimuth, low: -3600, high: 3600, usual: [0, 360], unit: "°" },
-    { name: "elevation", label: text.light.elevation, low: -90, high: 90, unit: "°" },
-    STRENGTH,
-  ],
-  point: [...PLACE, STRENGTH],
-  spot: [...PLACE, place("to_x"), place("to_y"), place("to_z"), CONE, STRENGTH],
-};
-
-const TURNS = ["turn", "raised"] as const;
-
-function setRig(changes: object, name: string) {
-  bench.change({ ...bench.title, rig: { ...bench.title.rig, ...changes } }, `rig.${name}`);
-}
 function add(kind: Light["kind"]) {
   const common = { id: newId(), name: text.bench.fillLight, colour: "#8fb4ff", strength: 0.5 };
   const place = { x: 500, y: -300, z: 350 };
@@ -60,6 +22,7 @@ function add(kind: Light["kind"]) {
   };
   const light = lights[kind] as Light;
   bench.change({ ...bench.title, lights: [...bench.title.lights, light] });
+  bench.selectLight(light.id);
 }
 function remove(light: Light) {
   const users = usersOfLight(bench.title, light.id, catalogue.entry);
@@ -75,7 +38,7 @@ function remove(light: Light) {
 <template>
   <section :aria-label="text.bench.light">
     <header>
-      <h2>{{ text.bench.light }}</h2>
+      <h2>{{ text.bench.lights }}</h2>
       <v-menu>
         <template #activator="{ props: activator }">
           <v-btn v-bind="activator" :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.bench.addLight" />
@@ -88,9 +51,24 @@ function remove(light: Light) {
       </v-menu>
     </header>
     <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
-    <div v-for="light in bench.title.lights" :key="light.id" class="light">
-      <header>
-        <span>{{ light.name }}</span>
+    <ul>
+      <li v-for="light in bench.title.lights" :key="light.id" :class="{ chosen: light.id === bench.lightId }">
+        <button
+          class="plain pick"
+          type="button"
+          :aria-pressed="light.id === bench.lightId"
+          @click="bench.selectLight(light.id)"
+          @keydown.delete="remove(light)"
+        >
+          <span class="lamp" :style="{ background: String(constant(light.colour)) }"></span>
+          <span class="name">{{ light.name }}</span>
+          <span v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind">
+            {{ text.bench.behindShort }}
+          </span>
+          <span v-else class="quiet mono">
+            {{ light.kind === "distant" ? `${Math.round(numberOf(light.azimuth))}°` : text.light.kinds[light.kind] }}
+          </span>
+        </button>
         <v-btn
           :icon="mdiClose"
           variant="text"
@@ -98,37 +76,8 @@ function remove(light: Light) {
           :aria-label="text.bench.deleteLight(light.name)"
           @click="remove(light)"
         />
-      </header>
-      <BenchNumber
-        v-for="row in ROWS[light.kind]"
-        :key="row.name"
-        v-bind="row"
-        :value="light[row.name as keyof Light]"
-        @change="set(light, { [row.name]: $event }, row.name)"
-      />
-      <p v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind" role="status">{{ text.bench.behind }}</p>
-      <ColourField
-        :label="text.light.colour"
-        :model-value="String(constant(light.colour))"
-        @update:model-value="set(light, { colour: $event }, 'colour')"
-        @done="bench.endGesture()"
-      />
-    </div>
-    <template v-if="bench.title.lights.length > 1">
-      <h3>{{ text.light.rig }}</h3>
-      <BenchNumber
-        v-for="name in TURNS"
-        :key="name"
-        :label="text.light.rigged[name]"
-        :help="text.light.rigHelp"
-        :value="bench.title.rig[name]"
-        :low="-180"
-        :high="180"
-        :standard="0"
-        unit="°"
-        @change="setRig({ [name]: $event }, name)"
-      />
-    </template>
+      </li>
+    </ul>
   </section>
 </template>
 
@@ -138,19 +87,48 @@ header {
   justify-content: space-between;
   align-items: center;
 }
-.light {
-  padding: 2px 0 6px;
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
 }
-.light :deep(.number),
-section > :deep(.number) {
-  grid-template-columns: 56px 1fr 58px;
-  gap: 4px;
+li {
+  display: flex;
+  align-items: center;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  padding: 0 0 0 5px;
 }
-.light :deep(.colour) {
-  grid-template-columns: 56px 1fr 72px;
-  gap: 4px;
+li.chosen {
+  background: var(--raised);
+  border-color: var(--ink);
+}
+li :deep(.v-btn--icon) {
+  width: 20px;
+  height: 20px;
+}
+.pick {
+  display: grid;
+  grid-template-columns: 14px 1fr auto;
+  align-items: center;
+  gap: 7px;
+  flex: 1;
+  min-width: 0;
+  padding: 2px 0;
+}
+.lamp {
+  width: 12px;
+  height: 12px;
+  border: 1px solid var(--quiet);
+  border-radius: 50%;
+}
+.name {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .behind {
   color: var(--accent);
+  font-size: 12px;
 }
 </style>

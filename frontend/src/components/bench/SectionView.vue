@@ -131,7 +131,7 @@ function press(event: PointerEvent) {
 <style scoped>
 .section {
   display: grid;
-  grid-template-columns: 204px 1fr;
+  grid-template-columns: var(--left) 1fr;
   border-top: 1px solid var(--line);
   min-height: 0;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The source of a layer that shows something else: a picture, another layer, or several.
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import BenchNumber from "./BenchNumber.vue";
@@ -8,11 +8,17 @@ import { usersOfLayer } from "@/model/references";
 import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { ACCEPTED, useLibrary } from "@/stores/library";
+import { useNotices } from "@/stores/notices";
+import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
 const props = defineProps<{ layer: Layer }>();
 const bench = useBench();
 const catalogue = useCatalogue();
+const library = useLibrary();
+const notices = useNotices();
+const panels = usePanels();
 
 const pictures = computed(() =>
   (catalogue.all?.pictures ?? []).map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
@@ -30,6 +36,22 @@ const members = computed(() =>
     : [],
 );
 
+const file = ref<HTMLInputElement | null>(null);
+const word = ref("");
+/** Another picture, or a word, in the same look. */
+async function swapTo(to: { picture?: string; text?: string }) {
+  const fault = await bench.swapWord(props.layer.id, to);
+  if (fault !== null) notices.fault(fault);
+}
+async function toWord() {
+  await swapTo({ text: word.value });
+}
+async function upload(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const [kept] = await library.uploadAll([...(input.files ?? [])]);
+  input.value = "";
+  if (kept?.kind === "picture") await swapTo({ picture: kept.name });
+}
 function setSource(changes: object, gesture: string | null = null) {
   const source = "source" in props.layer ? props.layer.source : {};
   bench.setLayer(props.layer.id, { source: { ...source, ...changes } }, gesture);
@@ -44,8 +66,17 @@ function setSource(changes: object, gesture: string | null = null) {
         :label="text.sources.picture"
         :model-value="layer.source.picture"
         :choices="pictures"
-        @update:model-value="setSource({ picture: $event, cut: null })"
+        @update:model-value="swapTo({ picture: $event })"
       />
+      <p class="acts">
+        <v-btn @click="panels.cutting = layer.id">{{ text.cut.open }}</v-btn>
+        <v-btn @click="file?.click()">{{ text.swap.upload }}</v-btn>
+        <input ref="file" type="file" :accept="ACCEPTED" hidden @change="upload" />
+      </p>
+      <form class="word" @submit.prevent="toWord">
+        <v-text-field v-model="word" :placeholder="text.swap.word" :aria-label="text.swap.word" maxlength="2000" />
+        <v-btn type="submit" :disabled="!word.trim()">{{ text.swap.act }}</v-btn>
+      </form>
       <BenchNumber
         :label="text.sources.height"
         :value="layer.source.height"
@@ -85,6 +116,13 @@ function setSource(changes: object, gesture: string | null = null) {
 </template>
 
 <style scoped>
+.acts,
+.word {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 4px 0;
+}
 h2 {
   font-size: 15px;
   margin-bottom: 6px;

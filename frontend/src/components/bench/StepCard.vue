@@ -1,15 +1,25 @@
 <script setup lang="ts">
 // One step: a picture of the work after it.
-import { mdiContentCopy, mdiDelete, mdiPower } from "@mdi/js";
-import type { Step } from "@/model/title";
+import { mdiAlphaSBoxOutline, mdiContentCopy, mdiDelete, mdiPower, mdiVectorSelection } from "@mdi/js";
+import { computed, ref, watch } from "vue";
+import { numberOf, type Step } from "@/model/title";
 import { text } from "@/text";
 
-defineProps<{ step: Step; label: string; picture?: string; chosen: boolean; marked: boolean }>();
-const emit = defineEmits<{ choose: []; toggle: []; duplicate: []; remove: [] }>();
+const props = defineProps<{
+  step: Step; label: string; picture?: string; chosen: boolean; marked: boolean; solo: boolean;
+}>();
+const emit = defineEmits<{ choose: []; toggle: []; duplicate: []; remove: []; solo: [] }>();
+const root = ref<HTMLElement | null>(null);
+// With many steps the chosen one may be out of sight.
+watch(
+  () => props.chosen,
+  (now) => now && root.value?.scrollIntoView?.({ block: "nearest", inline: "nearest" }),
+);
+const strength = computed(() => numberOf(props.step.strength, 1));
 </script>
 
 <template>
-  <div class="card" :class="{ chosen, off: !step.on, marked }" draggable="true">
+  <div ref="root" class="card" :class="{ chosen, off: !step.on, marked, solo }" draggable="true">
     <button
       class="plain pick"
       type="button"
@@ -20,6 +30,10 @@ const emit = defineEmits<{ choose: []; toggle: []; duplicate: []; remove: [] }>(
     >
       <img v-if="picture" :src="picture" alt="" draggable="false" />
       <span v-else class="blank"></span>
+      <span class="signs">
+        <v-icon v-if="step.where" :icon="mdiVectorSelection" size="13" :title="text.where.title" />
+        <span v-if="strength < 1" class="mono" :title="text.bench.strength">{{ Math.round(strength * 100) }} %</span>
+      </span>
       <span class="name">{{ label }}<template v-if="!step.on">, {{ text.bench.off }}</template></span>
     </button>
     <div class="acts">
@@ -30,6 +44,15 @@ const emit = defineEmits<{ choose: []; toggle: []; duplicate: []; remove: [] }>(
         :aria-label="`${step.on ? text.bench.switchOff : text.bench.switchOn}: ${label}`"
         :aria-pressed="step.on"
         @click="emit('toggle')"
+      />
+      <v-btn
+        :icon="mdiAlphaSBoxOutline"
+        size="18"
+        variant="flat"
+        :aria-label="`${text.bench.solo}: ${label}`"
+        :title="text.bench.solo"
+        :aria-pressed="solo"
+        @click="emit('solo')"
       />
       <v-btn
         :icon="mdiContentCopy"
@@ -78,6 +101,24 @@ img,
 .chosen img,
 .chosen .blank {
   outline: 3px solid var(--accent);
+}
+.solo .name {
+  color: var(--active);
+  font-weight: 650;
+}
+.signs {
+  position: absolute;
+  right: 3px;
+  top: 3px;
+  display: flex;
+  gap: 2px;
+}
+.signs > * {
+  padding: 0 3px;
+  border-radius: 2px;
+  background: #1d2022cc;
+  color: #fff;
+  font-size: 10px;
 }
 .off img {
   opacity: 0.35;

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 // The settings of the selected step, made from the catalogue.
-import { computed } from "vue";
+import { computed, provide } from "vue";
 import { api, session } from "@/api/client";
+import CurveField from "@/components/fields/CurveField.vue";
+import { emKey } from "@/components/fields/em";
 import SettingField from "@/components/fields/SettingField.vue";
 import BenchNumber from "./BenchNumber.vue";
+import WhereSettings from "./WhereSettings.vue";
 import { useLatest } from "@/composables/useLatest";
 import { choicesFor, type Choice } from "@/model/references";
-import { counts, numberOf, settingOf, type StepSetting } from "@/model/title";
+import { counts, isVarying, numberOf, settingOf, sizeOf, USUAL_SIZE, type CurvePoint, type StepSetting } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
@@ -15,20 +18,33 @@ import { text } from "@/text";
 const bench = useBench();
 const catalogue = useCatalogue();
 const proof = useProof();
+provide(emKey, computed(() => sizeOf(bench.layer!) * USUAL_SIZE));
 
 const step = computed(() => bench.step!);
 const entry = computed(() => catalogue.entry(step.value.step));
-const settings = computed(() =>
+const counting = computed(() =>
   (entry.value?.settings ?? []).filter((each) => counts(step.value, entry.value!, each)),
 );
+/** Several curves share one board, as the channels of a picture do. */
+const curves = computed(() => {
+  const found = counting.value.filter((each) => each.kind === "curve" && !isVarying(settingOf(step.value, each)));
+  return found.length < 2 ? [] : found;
+});
+const settings = computed(() => counting.value.filter((each) => !curves.value.includes(each)));
+const named = computed(() =>
+  curves.value.map((each) => ({
+    name: each.name, label: each.label,
+    points: settingOf(step.value, each) as CurvePoint[], standard: each.default as CurvePoint[],
+  })),
+);
 const readsTones = computed(
-  () => entry.value?.stage === "tone" || entry.value?.settings.some((each) => each.kind === "stops" && entry.value?.stage === "tone"),
+  () => entry.value?.stage === "tone" && entry.value.settings.some((each) => each.kind === "stops" || each.kind === "curve"),
 );
 
 const SCALE = 0.25;
 const question = computed(() =>
   readsTones.value && !bench.dragging
-    ? { session, document: bench.title, layer: bench.layer!.id, step: step.value.id, scale: SCALE }
+    ? { session, document: bench.shown, layer: bench.layer!.id, step: step.value.id, scale: SCALE }
     : null,
 );
 const { answer: fresh } = useLatest(
@@ -71,6 +87,27 @@ function change(name: string, value: unknown) {
   <section v-if="entry" :aria-label="entry.label">
     <h2>{{ entry.label }}</h2>
     <p class="quiet help">{{ entry.help }}</p>
+    <BenchNumber
+      :label="text.bench.strength"
+      :help="text.bench.strengthHelp"
+      :value="step.strength"
+      :otherwise="1"
+      :low="0"
+      :high="1"
+      :standard="1"
+      unit="%"
+      @change="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
+    />
+    <WhereSettings />
+    <CurveField
+      v-if="named.length"
+      :curves="named"
+      :histogram="readsTones ? fresh?.histogram : null"
+      :pointer="readsTones ? pointer : null"
+      @change="change"
+      @start="start"
+      @done="bench.endGesture()"
+    />
     <SettingField
       v-for="setting in settings"
       :key="setting.name"
@@ -84,17 +121,6 @@ function change(name: string, value: unknown) {
       @change="change(setting.name, $event)"
       @start="start"
       @done="bench.endGesture()"
-    />
-    <BenchNumber
-      :label="text.bench.strength"
-      :help="text.bench.strengthHelp"
-      :value="step.strength"
-      :otherwise="1"
-      :low="0"
-      :high="1"
-      :standard="1"
-      unit="%"
-      @change="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
     />
   </section>
 </template>

@@ -1,16 +1,18 @@
 <script setup lang="ts">
-// Name, frame, state of saving, undo and redo, export.
-import { mdiRedo, mdiUndo } from "@mdi/js";
-import { computed, ref } from "vue";
-import ExportDialog from "./ExportDialog.vue";
+// Name, frame, state of saving, undo and redo, marks, finishes, export.
+import { mdiKeyboardOutline, mdiRedo, mdiUndo } from "@mdi/js";
+import { computed } from "vue";
 import FrameChooser from "@/components/FrameChooser.vue";
-import { useLamp } from "@/composables/useLamp";
+import LampSwitch from "@/components/common/LampSwitch.vue";
+import { withKey } from "@/model/shortcuts";
 import { useBench } from "@/stores/bench";
+import { useMarks } from "@/stores/marks";
+import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
 const bench = useBench();
-const lamp = useLamp();
-const exporting = ref(false);
+const marks = useMarks();
+const panels = usePanels();
 const state = computed(() => bench.saving.state.value);
 const said = computed(() => bench.saving.fault.value || text.saved[state.value]);
 
@@ -30,26 +32,52 @@ function frame(width: number, height: number) {
       class="name"
       :value="bench.title.name"
       :aria-label="text.act.rename"
-      :size="Math.min(Math.max(bench.title.name.length + 1, 8), 40)"
+      :size="Math.min(Math.max(bench.title.name.length + 1, 8), 30)"
       @change="rename"
       @keydown.enter="($event.target as HTMLInputElement).blur()"
     />
-    <span class="quiet">
+    <span class="quiet state">
       <FrameChooser :width="bench.title.frame.width" :height="bench.title.frame.height" @choose="frame" />,
       <span :class="{ bad: state === 'offline' || state === 'conflict' }" role="status" data-testid="saved">{{ said }}</span>
     </span>
     <span class="space"></span>
-    <button class="plain quiet" type="button" @click="lamp = lamp === 'day' ? 'lampOff' : 'day'">
-      {{ lamp === "day" ? text.lamp.off : text.lamp.on }}
-    </button>
-    <v-btn :prepend-icon="mdiUndo" :disabled="!bench.history.canUndo" title="Ctrl + Z" @click="bench.undo()">
+    <LampSwitch />
+    <v-btn
+      :icon="mdiKeyboardOutline"
+      variant="text"
+      size="x-small"
+      :aria-label="text.shortcuts.title"
+      :title="withKey(text.shortcuts.title, 'sheet')"
+      @click="panels.shortcuts = true"
+    />
+    <v-btn
+      :prepend-icon="mdiUndo"
+      :disabled="!bench.history.canUndo"
+      :title="withKey(text.act.undo, 'undo')"
+      @click="bench.undo()"
+    >
       {{ text.act.undo }}
     </v-btn>
-    <v-btn :prepend-icon="mdiRedo" :disabled="!bench.history.canRedo" title="Ctrl + Shift + Z" @click="bench.redo()">
+    <v-btn
+      :prepend-icon="mdiRedo"
+      :disabled="!bench.history.canRedo"
+      :title="withKey(text.act.redo, 'redo')"
+      @click="bench.redo()"
+    >
       {{ text.act.redo }}
     </v-btn>
-    <v-btn variant="flat" color="ink" @click="exporting = true">{{ text.act.export }}</v-btn>
-    <ExportDialog v-model="exporting" />
+    <v-btn :title="withKey(text.marks.set, 'setMark')" @click="marks.set()">{{ text.marks.set }}</v-btn>
+    <v-btn :title="withKey(text.marks.title, 'marks')" @click="panels.marks = true">{{ text.marks.open }}</v-btn>
+    <v-btn
+      :title="withKey(text.finishes.title, 'finishes')"
+      :aria-pressed="panels.finishes"
+      @click="panels.finishes = !panels.finishes"
+    >
+      {{ text.finishes.title }}
+    </v-btn>
+    <v-btn variant="flat" color="ink" :title="withKey(text.act.export, 'export')" @click="panels.exporting = true">
+      {{ text.act.export }}
+    </v-btn>
   </header>
 </template>
 
@@ -57,12 +85,16 @@ function frame(width: number, height: number) {
 .top {
   display: flex;
   align-items: center;
-  gap: 12px;
+  gap: 8px;
   height: 46px;
   padding: 0 16px;
   border-bottom: 1px solid var(--line);
 }
+.wordmark {
+  margin-right: 4px;
+}
 .name {
+  min-width: 0;
   border: 1px solid transparent;
   border-radius: 3px;
   background: none;
@@ -75,6 +107,11 @@ function frame(width: number, height: number) {
 .name:focus {
   border-color: var(--line);
   background: var(--raised);
+}
+.state {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .space {
   flex: 1;

@@ -1,8 +1,11 @@
 <script setup lang="ts">
-// A number: slider, typed sums, arrow keys, drag on the label (Shift: fine), double click: default.
-import { computed, ref, watch } from "vue";
+// A number: slider, typed sums and units, arrow keys, drag on the label (Shift: fine, Ctrl: coarse),
+// double click: default, and the value of another setting.
+import { computed, inject, ref, watch } from "vue";
 import { startDrag } from "@/composables/useDrag";
-import { calculate } from "@/model/arithmetic";
+import { measured } from "@/model/units";
+import SameAs from "./SameAs.vue";
+import { emKey } from "./em";
 import { text } from "@/text";
 
 const props = withDefaults(
@@ -22,6 +25,7 @@ const props = withDefaults(
 );
 const emit = defineEmits<{ "update:modelValue": [value: number]; done: []; start: [] }>();
 
+const em = inject(emKey, ref(0));
 const factor = computed(() => (props.unit === "%" ? 100 : 1));
 const range = computed<[number, number]>(() => {
   const [low, high] = props.usual ?? [props.low, props.high];
@@ -55,7 +59,7 @@ function give(value: number) {
 
 function finish() {
   editing.value = false;
-  const value = calculate(words.value.replace(props.unit, ""));
+  const value = measured(words.value, props.unit, em.value);
   wrong.value = value === null;
   if (value !== null) give(value / factor.value);
   show();
@@ -76,7 +80,7 @@ function scrub(press: PointerEvent) {
   emit("start");
   startDrag(
     press,
-    ({ dx, fine }) => give(before + (dx * span) / (fine ? 2000 : 220)),
+    ({ dx, fine, coarse }) => give(before + (dx * span) / (fine ? 2000 : coarse ? 40 : 220)),
     () => emit("done"),
   );
 }
@@ -115,6 +119,7 @@ function reset() {
         @keydown.down="nudge($event, -1)"
       />
       <span v-if="unit" class="unit mono">{{ unit }}</span>
+      <SameAs :label="label" :unit="unit" :standard="standard" @take="give($event); emit('done')" />
     </span>
   </div>
 </template>

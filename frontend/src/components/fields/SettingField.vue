@@ -89,9 +89,12 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
   />
   <CurveField
     v-else-if="setting.kind === 'curve'"
-    v-bind="common"
-    :model-value="(plain as CurvePoint[])"
-    @update:model-value="emit('change', $event)"
+    :help="setting.help"
+    :curves="[{ name: setting.name, label: setting.label, points: plain as CurvePoint[], standard: setting.default as CurvePoint[] }]"
+    :histogram="histogram"
+    :pointer="pointer"
+    @change="(_, points) => emit('change', points)"
+    @start="emit('start')"
     @done="emit('done')"
   />
   <SpotsField

@@ -1,15 +1,19 @@
 <script setup lang="ts">
-import { toRef } from "vue";
+import { useElementVisibility } from "@vueuse/core";
+import { ref, toRef } from "vue";
 import { useFinishPicture, type Making } from "@/composables/useFinishPicture";
 import { text } from "@/text";
 
 const props = defineProps<{ name: string; label: string; help: string; making: Making }>();
 const emit = defineEmits<{ choose: [] }>();
-const url = useFinishPicture(props.name, toRef(props, "making"));
+const root = ref<HTMLElement | null>(null);
+const visible = useElementVisibility(root);
+const url = useFinishPicture(props.name, toRef(props, "making"), visible);
 </script>
 
 <template>
   <button
+    ref="root"
     class="plain card"
     type="button"
     :title="help"

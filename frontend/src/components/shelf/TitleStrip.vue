@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { mdiContentCopy, mdiDelete, mdiDotsHorizontal, mdiPencil } from "@mdi/js";
+import {
+  mdiContentCopy, mdiDelete, mdiDotsHorizontal, mdiDownload, mdiFormatListBulleted, mdiPencil,
+} from "@mdi/js";
 import { computed, nextTick, ref } from "vue";
 import type { components } from "@/api/schema";
 import { text } from "@/text";
 
 const props = defineProps<{ title: components["schemas"]["TitleSummary"] }>();
-const emit = defineEmits<{ duplicate: []; remove: []; rename: [name: string] }>();
+const chosen = defineModel<boolean>("chosen", { default: false });
+const emit = defineEmits<{ duplicate: []; remove: []; give: []; rename: [name: string] }>();
 const renaming = ref(false);
 const field = ref<HTMLInputElement | null>(null);
 
@@ -32,7 +35,7 @@ function rename() {
 </script>
 
 <template>
-  <article>
+  <article :class="{ chosen }">
     <router-link
       :to="{ name: 'bench', params: { id: title.id } }"
       class="strip"
@@ -40,6 +43,7 @@ function rename() {
     >
       <img :src="picture" alt="" loading="lazy" />
     </router-link>
+    <input v-model="chosen" class="choose" type="checkbox" :aria-label="text.shelf.choose(title.name)" />
     <div class="foot">
       <input
         v-if="renaming"
@@ -67,6 +71,12 @@ function rename() {
         <v-list>
           <v-list-item :prepend-icon="mdiPencil" :title="text.act.rename" @click="startRenaming" />
           <v-list-item :prepend-icon="mdiContentCopy" :title="text.act.duplicate" @click="emit('duplicate')" />
+          <v-list-item
+            :prepend-icon="mdiFormatListBulleted"
+            :title="text.shelf.wordList"
+            :to="{ name: 'words', query: { title: title.id } }"
+          />
+          <v-list-item :prepend-icon="mdiDownload" :title="text.shelf.give" @click="emit('give')" />
           <v-list-item :prepend-icon="mdiDelete" :title="text.act.remove" @click="emit('remove')" />
         </v-list>
       </v-menu>
@@ -75,6 +85,26 @@ function rename() {
 </template>
 
 <style scoped>
+article {
+  position: relative;
+}
+.choose {
+  position: absolute;
+  left: 8px;
+  top: 8px;
+  width: 16px;
+  height: 16px;
+  opacity: 0;
+  accent-color: var(--accent);
+}
+article:hover .choose,
+article.chosen .choose,
+.choose:focus-visible {
+  opacity: 1;
+}
+article.chosen .strip {
+  outline: 3px solid var(--accent);
+}
 .strip {
   display: block;
   aspect-ratio: 800 / 224;
@@ -105,7 +135,7 @@ strong {
 .when {
   margin-left: auto;
 }
-input {
+.foot input {
   border: 1px solid var(--accent);
   border-radius: 3px;
   background: var(--raised);

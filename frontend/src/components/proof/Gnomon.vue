@@ -1,32 +1,38 @@
 <script setup lang="ts">
-// A post on the proof: its shadow is dragged to set the key light.
+// A post on the proof: its shadow is dragged to set the direction of one light. Its foot can be
+// laid beside a shadow in the picture, and stays there.
 import { computed, ref } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import { lightFromTip, rigged, shadowTip, unrigged } from "@/model/light";
-import { numberOf, withLight } from "@/model/title";
+import { numberOf, withLight, type DistantLight } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
+const props = defineProps<{ light: DistantLight; index: number; named: boolean }>();
 const bench = useBench();
 const proof = useProof();
+
 const POST = 34;
 const LONGEST = 170;
+const ROOM = 30; // pixels from the edge of the pane
+const foot = ref({ x: 0.9 - 0.1 * props.index, y: 0.86 }); // shares of the frame
+const chosen = computed(() => bench.lightId === props.light.id || (bench.lightId === null && props.index === 0));
 
-const foot = ref({ x: 0.855, y: 0.86 }); // shares of the pane
-// A light that stands at a place has no one direction to set.
-const light = computed(() => {
-  const key = bench.title.lights[0];
-  return key?.kind === "distant" ? key : undefined;
-});
 const rig = computed(() => ({ turn: numberOf(bench.title.rig.turn), raised: numberOf(bench.title.rig.raised) }));
 const unmoved = computed(() => !rig.value.turn && !rig.value.raised);
 // The shadow shows the light as it falls: after the rig was turned.
 const direction = computed(() => {
-  const own = { azimuth: numberOf(light.value?.azimuth), elevation: numberOf(light.value?.elevation) };
+  const own = { azimuth: numberOf(props.light.azimuth), elevation: numberOf(props.light.elevation) };
   return unmoved.value ? own : rigged(own, rig.value);
 });
-const at = computed(() => ({ x: foot.value.x * proof.pane.width, y: foot.value.y * proof.pane.height }));
+const at = computed(() => {
+  const { x, y } = proof.toPane(foot.value.x * proof.frame.width, foot.value.y * proof.frame.height);
+  return {
+    x: Math.min(Math.max(x, ROOM), Math.max(proof.pane.width - ROOM, ROOM)),
+    y: Math.min(Math.max(y, POST + ROOM), Math.max(proof.pane.height - ROOM, ROOM)),
+  };
+});
 const tip = computed(() => {
   const [x, y] = shadowTip(direction.value, POST);
   const long = Math.hypot(x, y);
@@ -36,7 +42,7 @@ const tip = computed(() => {
 
 function set(changes: { azimuth: number; elevation: number }) {
   const own = unmoved.value ? changes : unrigged(changes, rig.value);
-  if (light.value) bench.change(withLight(bench.title, light.value.id, own), "gnomon");
+  bench.change(withLight(bench.title, props.light.id, own), `gnomon ${props.light.id}`);
 }
 function dragTip(press: PointerEvent) {
   const start = { x: tip.value.x - at.value.x, y: tip.value.y - at.value.y };
@@ -48,12 +54,10 @@ function dragTip(press: PointerEvent) {
   );
 }
 function dragFoot(press: PointerEvent) {
-  const start = { ...foot.value };
+  const start = { ...at.value };
   startDrag(press, ({ dx, dy }) => {
-    foot.value = {
-      x: Math.min(Math.max(start.x + dx / proof.pane.width, 0.02), 0.98),
-      y: Math.min(Math.max(start.y + dy / proof.pane.height, 0.08), 0.98),
-    };
+    const { x, y } = proof.toFrame(start.x + dx, start.y + dy);
+    foot.value = { x: x / proof.frame.width, y: y / proof.frame.height };
   });
 }
 function keys(event: KeyboardEvent) {
@@ -69,13 +73,14 @@ function keys(event: KeyboardEvent) {
 </script>
 
 <template>
-  <g v-if="light" class="gnomon">
+  <g class="gnomon" :class="{ chosen }">
     <line class="shadow" :x1="at.x" :y1="at.y" :x2="tip.x" :y2="tip.y" />
     <line class="edge" :x1="at.x" :y1="at.y" :x2="at.x" :y2="at.y - POST" />
     <line class="post" :x1="at.x" :y1="at.y" :x2="at.x" :y2="at.y - POST" />
-    <circle class="foot" :cx="at.x" :cy="at.y" r="4" @pointerdown.stop="dragFoot">
+    <circle class="foot" :cx="at.x" :cy="at.y" r="5" @pointerdown.stop="dragFoot">
       <title>{{ text.bench.gnomonBase }}</title>
     </circle>
+    <text v-if="named" class="name" :x="at.x" :y="at.y - POST - 6">{{ light.name }}</text>
     <circle
       class="tip"
       :cx="tip.x"
@@ -83,18 +88,29 @@ function keys(event: KeyboardEvent) {
       r="7"
       tabindex="0"
       role="slider"
-      :aria-label="text.bench.gnomon"
+      :aria-label="text.bench.gnomon(light.name)"
       :aria-valuenow="direction.azimuth"
       :aria-valuetext="`${direction.azimuth}°, ${direction.elevation}°`"
       @pointerdown.stop="dragTip"
       @keydown="keys"
     >
-      <title>{{ text.bench.gnomon }}</title>
+      <title>{{ text.bench.gnomon(light.name) }}</title>
     </circle>
   </g>
 </template>
 
 <style scoped>
+.gnomon:not(.chosen) {
+  opacity: 0.6;
+}
+.name {
+  fill: #fff;
+  font-size: 11px;
+  text-anchor: middle;
+  paint-order: stroke;
+  stroke: #101314;
+  stroke-width: 2.5px;
+}
 .shadow {
   stroke: #101314;
   stroke-width: 6;

@@ -1,0 +1,178 @@
+<script setup lang="ts">
+// Cutting a part out of a picture: by colours that are picked in it, or from before a screen.
+import { computed, ref, watch } from "vue";
+import ChoiceField from "@/components/fields/ChoiceField.vue";
+import ColourField from "@/components/fields/ColourField.vue";
+import BenchNumber from "./BenchNumber.vue";
+import { usePainted } from "@/composables/usePainted";
+import { usePreview } from "@/composables/usePreview";
+import { constant, type Layer } from "@/model/title";
+import { freshCut, withPick, type Cut } from "@/model/cut";
+import { pixelAt } from "@/model/pixels";
+import { useBench } from "@/stores/bench";
+import { pictureUrl } from "@/stores/library";
+import { text } from "@/text";
+
+const id = defineModel<string | null>({ required: true });
+const bench = useBench();
+
+const layer = computed(() => {
+  const found = bench.title?.layers.find((each) => each.id === id.value);
+  return found?.kind === "picture" ? found : null;
+});
+const cut = computed<Cut | null>(() => layer.value?.source.cut ?? null);
+const kind = computed(() => cut.value?.kind ?? "none");
+const kinds = (["none", "colours", "screen"] as const).map((value) => ({ value, title: text.cut.kinds[value] }));
+
+function set(next: Cut | null, gesture: string | null = null) {
+  if (!layer.value) return;
+  bench.setLayer(layer.value.id, { source: { ...layer.value.source, cut: next } }, gesture && `cut.${gesture}`);
+}
+function change(changes: object, gesture: string) {
+  if (cut.value) set({ ...cut.value, ...changes } as Cut, gesture);
+}
+
+const image = ref<HTMLImageElement | null>(null);
+/** The picture's own pixels, to read a screen's colour from. */
+function colourAt(x: number, y: number): string | null {
+  const picture = image.value;
+  if (!picture?.naturalWidth) return null;
+  const canvas = Object.assign(document.createElement("canvas"), {
+    width: picture.naturalWidth, height: picture.naturalHeight,
+  });
+  canvas.getContext("2d", { willReadFrequently: true })?.drawImage(picture, 0, 0);
+  return pixelAt(canvas, Math.floor(x * canvas.width), Math.floor(y * canvas.height));
+}
+function pick(event: MouseEvent) {
+  const box = image.value!.getBoundingClientRect();
+  const place = { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height };
+  if (place.x < 0 || place.y < 0 || place.x > 1 || place.y > 1) return;
+  if (kind.value === "screen") {
+    const colour = colourAt(place.x, place.y);
+    if (colour) change({ colour }, "screen");
+  } else set(withPick(cut.value, place));
+  bench.endGesture();
+}
+function unpick(index: number) {
+  if (cut.value?.kind !== "colours") return;
+  const picks = cut.value.picks.filter((_, i) => i !== index);
+  set(picks.length ? { ...cut.value, picks } : null);
+}
+const picks = computed(() => (cut.value?.kind === "colours" ? cut.value.picks : []));
+
+// What is left, alone and without its build
+const WIDTH = 460;
+const still = computed(() => bench.dragging);
+const ask = computed(() => {
+  if (!layer.value) return null;
+  const bare = { ...layer.value, build: [], visible: true } as Layer;
+  const document = { ...bench.title, layers: [bare] };
+  return { document, scale: Math.min(WIDTH / bench.title.frame.width, 1), tap: "picture" };
+});
+const { shown, fault } = usePreview(ask, still, "cut");
+const canvas = ref<HTMLCanvasElement | null>(null);
+usePainted(canvas, shown);
+watch(id, () => bench.endGesture());
+</script>
+
+<template>
+  <v-dialog :model-value="id !== null" max-width="1080" @update:model-value="id = null">
+    <v-card v-if="layer" :title="text.cut.title" :subtitle="text.cut.help[kind]">
+      <v-card-text class="cut">
+        <figure class="source on-chequer">
+          <img
+            ref="image"
+            :src="pictureUrl(layer.source.picture, 1400)"
+            :alt="layer.source.picture"
+            :class="{ picks: kind !== 'none' }"
+            draggable="false"
+            @click="pick"
+          />
+          <button
+            v-for="(place, index) in picks"
+            :key="index"
+            type="button"
+            class="pick"
+            :style="{ left: `${place.x * 100}%`, top: `${place.y * 100}%` }"
+            :aria-label="text.cut.unpick(index + 1)"
+            :title="text.cut.unpick(index + 1)"
+            @click="unpick(index)"
+          ></button>
+        </figure>
+        <figure class="result on-chequer">
+          <canvas ref="canvas" :aria-label="text.cut.result" role="img"></canvas>
+          <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
+        </figure>
+        <div class="settings">
+          <ChoiceField :label="text.cut.by" :model-value="kind" :choices="kinds" @update:model-value="set(freshCut($event))" />
+          <template v-if="cut?.kind === 'colours'">
+            <BenchNumber :label="text.cut.tolerance" :value="cut.tolerance" :otherwise="0.1" :low="0" :high="1" :usual="[0, 0.5]" :standard="0.1" unit="%" @change="change({ tolerance: $event }, 'tolerance')" />
+            <BenchNumber :label="text.cut.soft" :value="cut.soft" :low="0" :high="200" :usual="[0, 20]" :standard="0" unit="px" @change="change({ soft: $event }, 'soft')" />
+            <ChoiceField :label="text.cut.keep" :model-value="cut.keep" :choices="['picked', 'rest']" @update:model-value="change({ keep: $event }, 'keep')" />
+            <v-checkbox :model-value="cut.contiguous" density="compact" hide-details :label="text.cut.contiguous" @update:model-value="change({ contiguous: $event }, 'contiguous')" />
+          </template>
+          <template v-else-if="cut?.kind === 'screen'">
+            <ColourField :label="text.cut.colour" :model-value="String(constant(cut.colour))" @update:model-value="change({ colour: $event }, 'colour')" @done="bench.endGesture()" />
+            <BenchNumber :label="text.cut.tolerance" :value="cut.tolerance" :otherwise="0.1" :low="0" :high="1" :usual="[0, 0.5]" :standard="0.1" unit="%" @change="change({ tolerance: $event }, 'tolerance')" />
+            <BenchNumber :label="text.cut.softness" :value="cut.softness" :otherwise="1" :low="0" :high="1" :standard="1" unit="%" @change="change({ softness: $event }, 'softness')" />
+            <BenchNumber :label="text.cut.spill" :value="cut.spill" :otherwise="1" :low="0" :high="1" :standard="1" unit="%" @change="change({ spill: $event }, 'spill')" />
+          </template>
+        </div>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn variant="text" :disabled="!bench.history.canUndo" @click="bench.undo()">{{ text.act.undo }}</v-btn>
+        <v-spacer />
+        <v-btn variant="flat" color="ink" @click="id = null">{{ text.act.done }}</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.cut {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+}
+figure {
+  position: relative;
+  align-self: start;
+  justify-self: center;
+  border-radius: 4px;
+  overflow: hidden;
+}
+img {
+  display: block;
+  max-width: 100%;
+  max-height: 380px;
+}
+img.picks {
+  cursor: crosshair;
+}
+.pick {
+  position: absolute;
+  width: 14px;
+  height: 14px;
+  margin: -7px 0 0 -7px;
+  border: 2px solid #fff;
+  border-radius: 50%;
+  background: none;
+  box-shadow: 0 0 0 1.5px #101314, inset 0 0 0 1.5px #101314;
+  cursor: pointer;
+}
+canvas {
+  display: block;
+  width: 100%;
+}
+.settings {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 16px;
+}
+.fault {
+  position: absolute;
+  inset: 8px;
+  color: #8c1f14;
+}
+</style>

@@ -1,0 +1,269 @@
+<script setup lang="ts">
+// The scene from the side: the viewer at the left, cards at their depth, the lights around them.
+import { computed } from "vue";
+import { startDrag } from "@/composables/useDrag";
+import { useBoxes } from "@/composables/useBoxes";
+import { constant, numberOf, settingOf, withLight, type Light, type PlacedLayer } from "@/model/title";
+import { directionVector, vectorDirection } from "@/model/light";
+import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { text } from "@/text";
+
+const bench = useBench();
+const catalogue = useCatalogue();
+const { layers: boxes } = useBoxes();
+
+const WIDE = 180;
+const TALL = 120;
+const MIDDLE = { x: 112, y: 60 }; // where the frame's centre is drawn
+const FAR = 50; // drawn distance of a light that has no place
+
+const cards = computed(() =>
+  bench.title.layers.filter((layer): layer is PlacedLayer => "placement" in layer && layer.visible),
+);
+/** Frame pixels for one that is drawn. */
+const unit = computed(() => {
+  const depths = [
+    ...cards.value.map((layer) => Math.abs(numberOf(layer.placement.z)) + depthOf(layer)),
+    ...bench.title.lights.map((light) => (light.kind === "distant" ? 0 : Math.abs(numberOf(light.z)))),
+  ];
+  return Math.max(bench.title.frame.height / 84, Math.max(...depths, 0) / 62);
+});
+/** How far a layer's steps push it back. */
+function depthOf(layer: PlacedLayer): number {
+  return layer.build
+    .filter((step) => step.on && step.step.startsWith("depth."))
+    .reduce((sum, step) => {
+      const long = catalogue.entry(step.step)?.settings.find((each) => each.kind === "length");
+      return sum + (long ? numberOf(settingOf(step, long)) : 0);
+    }, 0);
+}
+const drawn = computed(() =>
+  cards.value.map((layer) => {
+    const box = boxes.value.get(layer.id) ?? { top: -60, bottom: 60, left: 0, right: 0 };
+    const scale = numberOf(layer.placement.scale, 1) / unit.value;
+    const tilt = (numberOf(layer.placement.turn_x) * Math.PI) / 180;
+    const x = MIDDLE.x - numberOf(layer.placement.z) / unit.value;
+    const y = MIDDLE.y + numberOf(layer.placement.y) / unit.value;
+    const at = (down: number) => ({ x: x - down * scale * Math.sin(tilt), y: y + down * scale * Math.cos(tilt) });
+    const [top, bottom] = [at(box.top), at(box.bottom)];
+    const deep = depthOf(layer) / unit.value;
+    return { layer, x, y, top, bottom, deep, chosen: layer.id === bench.layer?.id && bench.lightId === null };
+  }),
+);
+
+const lamps = computed(() =>
+  bench.title.lights.map((light) => {
+    const at = placeOf(light);
+    const behind = light.kind === "distant" ? numberOf(light.elevation) <= 0 : numberOf(light.z) <= 0;
+    const drawnAt = {
+      x: Math.min(Math.max(at.x, 6), WIDE - 6),
+      y: Math.min(Math.max(at.y, 6), TALL - 14),
+    };
+    return { light, at: drawnAt, behind, chosen: light.id === bench.lightId };
+  }),
+);
+function placeOf(light: Light): { x: number; y: number } {
+  if (light.kind !== "distant") {
+    return { x: MIDDLE.x - numberOf(light.z) / unit.value, y: MIDDLE.y + numberOf(light.y) / unit.value };
+  }
+  const [, y, z] = directionVector({ azimuth: numberOf(light.azimuth), elevation: numberOf(light.elevation) });
+  return { x: MIDDLE.x - z * FAR, y: MIDDLE.y + y * FAR };
+}
+
+/** Moves a light in the plane that is seen from the side; across the frame it stays. */
+function setLight(light: Light, at: { x: number; y: number }) {
+  const changes: Record<string, number> =
+    light.kind === "distant"
+      ? { ...distantAt(light, at) }
+      : {
+          z: Math.round((MIDDLE.x - at.x) * unit.value),
+          y: Math.round((at.y - MIDDLE.y) * unit.value),
+        };
+  bench.change(withLight(bench.title, light.id, changes), `${light.id}.side`);
+}
+function distantAt(light: Light & { kind: "distant" }, at: { x: number; y: number }) {
+  const [x] = directionVector({ azimuth: numberOf(light.azimuth), elevation: numberOf(light.elevation) });
+  return vectorDirection([x, (at.y - MIDDLE.y) / FAR, (MIDDLE.x - at.x) / FAR]);
+}
+function dragLight(event: PointerEvent, light: Light, from: { x: number; y: number }) {
+  bench.selectLight(light.id);
+  bench.dragging = true;
+  startDrag(event, ({ dx, dy }) => setLight(light, { x: from.x + dx, y: from.y + dy }), () => bench.endGesture());
+}
+function lightKeys(event: KeyboardEvent, light: Light, from: { x: number; y: number }) {
+  const by = event.shiftKey ? 6 : 1;
+  const ways: Record<string, [number, number]> = {
+    ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by],
+  };
+  const way = ways[event.key];
+  if (!way) return;
+  event.preventDefault();
+  setLight(light, { x: from.x + way[0], y: from.y + way[1] });
+  bench.endGesture();
+}
+function setDepth(layer: PlacedLayer, z: number) {
+  const most = numberOf(bench.title.camera.distance, 2000) * 0.9;
+  const held = Math.round(Math.min(Math.max(z, -100000), most));
+  bench.setLayer(layer.id, { placement: { ...layer.placement, z: held } }, `${layer.id}.depth`);
+}
+function dragCard(event: PointerEvent, layer: PlacedLayer) {
+  if (layer.id !== bench.layer?.id || bench.lightId !== null) bench.select(layer.id, layer.build[0]?.id ?? null);
+  const from = numberOf(layer.placement.z);
+  bench.dragging = true;
+  startDrag(
+    event,
+    ({ dx, fine }) => setDepth(layer, from - dx * unit.value * (fine ? 0.1 : 1)),
+    () => bench.endGesture(),
+  );
+}
+function cardKeys(event: KeyboardEvent, layer: PlacedLayer) {
+  const way = { ArrowLeft: 1, ArrowRight: -1 }[event.key];
+  if (!way) return;
+  event.preventDefault();
+  setDepth(layer, numberOf(layer.placement.z) + way * (event.shiftKey ? 10 : 1));
+  bench.endGesture();
+}
+const floor = TALL - 11;
+</script>
+
+<template>
+  <section class="side" :aria-label="text.side.title">
+    <h2>{{ text.side.title }}</h2>
+    <svg :viewBox="`0 0 ${WIDE} ${TALL}`" :height="TALL">
+      <path class="sight" :d="`M20 ${MIDDLE.y}L${WIDE} ${MIDDLE.y - 44}M20 ${MIDDLE.y}L${WIDE} ${MIDDLE.y + 44}`" />
+      <path class="viewer" :d="`M8 ${MIDDLE.y}l13 -7v14z`"><title>{{ text.side.viewer }}</title></path>
+      <path class="plane" :d="`M${MIDDLE.x} 6V${floor}`" />
+      <path class="floor" :d="`M8 ${floor}H${WIDE - 8}`" />
+      <g
+        v-for="card in drawn"
+        :key="card.layer.id"
+        class="card"
+        :class="{ chosen: card.chosen }"
+        tabindex="0"
+        role="slider"
+        :aria-label="text.side.card(card.layer.name)"
+        :aria-valuenow="numberOf(card.layer.placement.z)"
+        :aria-valuetext="`${numberOf(card.layer.placement.z)} px`"
+        @pointerdown="dragCard($event, card.layer)"
+        @keydown="cardKeys($event, card.layer)"
+      >
+        <title>{{ card.layer.name }}</title>
+        <path
+          v-if="card.deep > 0.5"
+          class="deep"
+          :d="`M${card.top.x} ${card.top.y}h${card.deep}L${card.bottom.x + card.deep} ${card.bottom.y}h${-card.deep}z`"
+        />
+        <path class="grab" :d="`M${card.top.x} ${card.top.y}L${card.bottom.x} ${card.bottom.y}`" />
+        <path class="front" :d="`M${card.top.x} ${card.top.y}L${card.bottom.x} ${card.bottom.y}`" />
+      </g>
+      <g
+        v-for="lamp in lamps"
+        :key="lamp.light.id"
+        class="lamp"
+        :class="{ behind: lamp.behind, chosen: lamp.chosen }"
+        tabindex="0"
+        role="slider"
+        :aria-label="text.side.light(lamp.light.name)"
+        :aria-valuenow="Math.round(MIDDLE.x - lamp.at.x)"
+        :aria-valuetext="lamp.behind ? text.bench.behind : lamp.light.name"
+        @pointerdown="dragLight($event, lamp.light, lamp.at)"
+        @keydown="lightKeys($event, lamp.light, lamp.at)"
+      >
+        <title>{{ lamp.behind ? `${lamp.light.name}: ${text.bench.behind}` : lamp.light.name }}</title>
+        <path class="ray" :d="`M${lamp.at.x} ${lamp.at.y}L${MIDDLE.x} ${MIDDLE.y}`" />
+        <circle class="grab" :cx="lamp.at.x" :cy="lamp.at.y" r="9" />
+        <circle class="bulb" :cx="lamp.at.x" :cy="lamp.at.y" r="5" :fill="String(constant(lamp.light.colour))" />
+        <text :x="lamp.at.x" :y="lamp.at.y < 18 ? lamp.at.y + 15 : lamp.at.y - 8">{{ lamp.light.name }}</text>
+      </g>
+    </svg>
+    <p v-for="lamp in lamps.filter((each) => each.behind)" :key="lamp.light.id" class="warning" role="status">
+      {{ lamp.light.name }}: {{ text.bench.behind }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+svg {
+  width: 100%;
+  margin-top: 4px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: var(--raised);
+  touch-action: none;
+  overflow: hidden;
+}
+.sight,
+.plane,
+.floor {
+  stroke: var(--line);
+  fill: none;
+}
+.plane {
+  stroke-dasharray: 2 3;
+}
+.floor {
+  stroke: var(--quiet);
+}
+.viewer {
+  fill: var(--ink);
+}
+.card,
+.lamp {
+  outline: none !important;
+  cursor: ew-resize;
+}
+.lamp {
+  cursor: grab;
+}
+.grab {
+  stroke: transparent;
+  stroke-width: 14;
+  fill: transparent;
+}
+.front {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+.deep {
+  fill: color-mix(in srgb, var(--ink) 12%, transparent);
+  stroke: color-mix(in srgb, var(--ink) 40%, transparent);
+}
+.card.chosen .front {
+  stroke: var(--accent);
+  stroke-width: 4;
+}
+.card.chosen .deep {
+  fill: color-mix(in srgb, var(--accent) 16%, transparent);
+  stroke: var(--accent);
+}
+.card:focus-visible .front,
+.lamp:focus-visible .bulb {
+  stroke: var(--focus);
+  stroke-width: 4;
+}
+.bulb {
+  stroke: var(--ink);
+}
+.lamp.chosen .bulb {
+  stroke: var(--accent);
+  stroke-width: 2.5;
+}
+.ray {
+  stroke: #c08a1c;
+  stroke-dasharray: 3 3;
+}
+.lamp.behind .ray,
+.lamp.behind .bulb {
+  stroke: #c0341b;
+}
+.lamp text {
+  font-size: 10px;
+  fill: var(--ink);
+  text-anchor: middle;
+}
+.warning {
+  color: var(--accent);
+  font-size: 12px;
+}
+</style>

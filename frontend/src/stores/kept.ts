@@ -1,0 +1,45 @@
+// What undo can go back to, kept in this browser: it survives a reload.
+import { get, set } from "idb-keyval";
+import type { Title } from "@/model/title";
+
+const MOST = 120;
+const PAUSE = 400;
+
+export interface KeptHistory {
+  /** The saved version that the state at `at` belongs to. */
+  version: number;
+  at: number;
+  states: Title[];
+}
+
+const key = (id: string) => `mabrel.history.${id}`;
+
+export async function readHistory(id: string): Promise<KeptHistory | null> {
+  try {
+    return (await get<KeptHistory>(key(id))) ?? null;
+  } catch {
+    return null; // a browser that keeps nothing still works
+  }
+}
+
+/** Keeps what `now` gives, a moment after it was called last. */
+export function historyKeeper(id: string, now: () => KeptHistory) {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  function write(): void {
+    clearTimeout(timer);
+    timer = undefined;
+    const { version, at, states } = now();
+    const from = Math.max(0, at - MOST);
+    // Plain copies: what is kept must not hold the page's reactive objects.
+    const kept = { version, at: at - from, states: states.slice(from, from + 2 * MOST) };
+    set(key(id), JSON.parse(JSON.stringify(kept))).catch(() => undefined);
+  }
+  function later(): void {
+    clearTimeout(timer);
+    timer = setTimeout(write, PAUSE);
+  }
+  function stop(): void {
+    if (timer !== undefined) write();
+  }
+  return { later, stop };
+}

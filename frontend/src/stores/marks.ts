@@ -1,0 +1,100 @@
+// Marks: named states of the title on the bench; and its revisions.
+import { defineStore } from "pinia";
+import { ref, shallowRef } from "vue";
+import { api, saidBy } from "@/api/client";
+import type { components } from "@/api/schema";
+import type { Title } from "@/model/title";
+import { text } from "@/text";
+import { useBench } from "./bench";
+import { useNotices } from "./notices";
+import { useProof } from "./proof";
+
+export type Mark = components["schemas"]["MarkSummary"];
+export type Revision = components["schemas"]["RevisionSummary"];
+
+export const useMarks = defineStore("marks", () => {
+  const bench = useBench();
+  const notices = useNotices();
+  const proof = useProof();
+  const all = shallowRef<Mark[]>([]);
+  const revisions = shallowRef<Revision[]>([]);
+  const of = ref("");
+
+  /** What came back, or undefined after saying what is wrong. */
+  async function asked<T>(work: Promise<{ data?: T; error?: unknown }>): Promise<T | undefined> {
+    try {
+      const { data, error } = await work;
+      if (error !== undefined) notices.fault(saidBy(error));
+      return data;
+    } catch {
+      notices.fault(text.error.network);
+      return undefined;
+    }
+  }
+  const path = () => ({ title_id: bench.id });
+
+  async function load(): Promise<void> {
+    if (of.value !== bench.id) all.value = revisions.value = [];
+    of.value = bench.id;
+    all.value = (await asked(api.GET("/api/titles/{title_id}/marks", { params: { path: path() } }))) ?? [];
+  }
+  async function loadRevisions(): Promise<void> {
+    revisions.value =
+      (await asked(api.GET("/api/titles/{title_id}/revisions", { params: { path: path() } }))) ?? [];
+  }
+  async function set(name?: string): Promise<void> {
+    await load();
+    const taken = new Set(all.value.map((mark) => mark.name));
+    let number = all.value.length + 1;
+    while (taken.has(text.marks.numbered(number))) number += 1;
+    const body = { name: (name ?? text.marks.numbered(number)).slice(0, 100), document: bench.title };
+    const made = await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
+    if (!made) return;
+    all.value = [made, ...all.value];
+    notices.say({ text: text.marks.wasSet(made.name) });
+  }
+  async function rename(mark: Mark, name: string): Promise<void> {
+    const params = { path: { ...path(), mark_id: mark.id } };
+    const done = await asked(api.PATCH("/api/titles/{title_id}/marks/{mark_id}", { params, body: { name } }));
+    if (done) all.value = all.value.map((each) => (each.id === mark.id ? done : each));
+  }
+  async function remove(mark: Mark): Promise<void> {
+    const document = await documentOf(mark);
+    const params = { path: { ...path(), mark_id: mark.id } };
+    try {
+      await api.DELETE("/api/titles/{title_id}/marks/{mark_id}", { params });
+    } catch {
+      notices.fault(text.error.network);
+      return;
+    }
+    all.value = all.value.filter((each) => each.id !== mark.id);
+    if (!document) return;
+    const again = async () => {
+      const body = { name: mark.name, document };
+      await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
+      await load();
+    };
+    notices.say({ text: text.shelf.removed(mark.name), act: { label: text.act.undo, run: () => void again() } });
+  }
+  function documentOf(mark: Mark): Promise<Title | undefined> {
+    const params = { path: { ...path(), mark_id: mark.id } };
+    return asked(api.GET("/api/titles/{title_id}/marks/{mark_id}", { params }));
+  }
+  function documentAt(revision: Revision): Promise<Title | undefined> {
+    const params = { path: { ...path(), version: revision.version } };
+    return asked(api.GET("/api/titles/{title_id}/revisions/{version}", { params }));
+  }
+  /** Wipe the proof between a state and the state now. */
+  async function compare(name: string, document: Promise<Title | undefined>): Promise<void> {
+    const found = await document;
+    if (found) proof.compared = { name, document: found };
+  }
+  /** Go back to a state; that is itself undone by undo. */
+  async function goBack(name: string, document: Promise<Title | undefined>): Promise<void> {
+    const found = await document;
+    if (!found) return;
+    bench.change(found);
+    notices.say({ text: text.marks.wentBack(name), act: { label: text.act.undo, run: bench.undo } });
+  }
+  return { all, revisions, load, loadRevisions, set, rename, remove, documentOf, documentAt, compare, goBack };
+});

@@ -1,0 +1,208 @@
+<script setup lang="ts">
+// A list of words in the look of one title: all results at a glance, then on the shelf or in a zip.
+import { computed, onMounted, ref, shallowRef, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { api, saidBy } from "@/api/client";
+import SiteHeader from "@/components/common/SiteHeader.vue";
+import StripPicture from "@/components/common/StripPicture.vue";
+import ZipExport from "@/components/words/ZipExport.vue";
+import { useLatest } from "@/composables/useLatest";
+import type { Title } from "@/model/title";
+import { useNotices } from "@/stores/notices";
+import { useShelf } from "@/stores/shelf";
+import { text } from "@/text";
+
+const shelf = useShelf();
+const notices = useNotices();
+const route = useRoute();
+const router = useRouter();
+
+const chosen = ref<string | null>(null);
+const document = shallowRef<Title | null>(null);
+const words = ref("");
+const series = ref("");
+const fault = ref("");
+const zipping = ref(false);
+const keeping = ref(false);
+const file = ref<HTMLInputElement | null>(null);
+
+onMounted(async () => {
+  await shelf.load();
+  const wanted = String(route.query.title ?? "");
+  chosen.value = shelf.titles?.find((each) => each.id === wanted)?.id ?? shelf.titles?.[0]?.id ?? null;
+});
+watch(chosen, async (id) => {
+  if (!id) return;
+  const { data } = await api
+    .GET("/api/titles/{title_id}", { params: { path: { title_id: id } } })
+    .catch(() => ({ data: undefined }));
+  document.value = data?.document ?? null;
+  if (!data) notices.fault(text.error.gone);
+  series.value = shelf.titles?.find((each) => each.id === id)?.series ?? "";
+});
+const titles = computed(() => (shelf.titles ?? []).map((each) => ({ value: each.id, title: each.name })));
+const layers = computed(
+  () => document.value?.layers.filter((each) => each.kind === "lettering").map((each) => each.name).filter(Boolean) ?? [],
+);
+
+const question = computed(() =>
+  document.value && words.value.trim() ? { document: document.value, words: words.value } : null,
+);
+const { answer: made } = useLatest(
+  question,
+  async (body, signal) => {
+    const { data, error } = await api.POST("/api/look/words", { body, signal });
+    fault.value = error ? saidBy(error) : "";
+    return data ?? [];
+  },
+  500,
+);
+const good = computed(() => (made.value ?? []).flatMap((each) => (each.document ? [each.document] : [])));
+
+async function take(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const [first] = input.files ?? [];
+  if (first) words.value = await first.text();
+  input.value = "";
+}
+async function drop(event: DragEvent) {
+  const first = event.dataTransfer?.files[0];
+  if (first) words.value = await first.text();
+}
+async function keep() {
+  keeping.value = true;
+  try {
+    const { data, error } = await api.POST("/api/titles/set", { body: { documents: good.value, series: series.value } });
+    if (!data) fault.value = saidBy(error);
+    else {
+      notices.say({ text: text.words.kept(data.length) });
+      await router.push({ name: "shelf" });
+    }
+  } catch {
+    fault.value = text.error.network;
+  } finally {
+    keeping.value = false;
+  }
+}
+</script>
+
+<template>
+  <div class="view">
+    <SiteHeader />
+    <main>
+      <section class="ask" :aria-label="text.views.words">
+        <h1>{{ text.views.words }}</h1>
+        <p class="quiet">{{ text.words.explain }}</p>
+        <v-select v-model="chosen" :items="titles" :label="text.words.look" :aria-label="text.words.look" />
+        <StripPicture v-if="document" :document="document" lane="look" :label="document.name" :width="400" :height="112" />
+        <textarea
+          v-model="words"
+          class="mono"
+          rows="10"
+          spellcheck="false"
+          :placeholder="text.words.placeholder"
+          :aria-label="text.words.list"
+          @dragover.prevent
+          @drop.prevent="drop"
+        ></textarea>
+        <p class="quiet">{{ text.words.csv(layers) }}</p>
+        <v-btn @click="file?.click()">{{ text.words.open }}</v-btn>
+        <input ref="file" type="file" accept=".csv,.txt,.tsv,text/*" hidden data-testid="words-file" @change="take" />
+        <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
+      </section>
+      <section class="results" :aria-label="text.words.results">
+        <header>
+          <h2>{{ text.words.results }} <span v-if="made" class="quiet">{{ good.length }}</span></h2>
+          <template v-if="good.length">
+            <v-text-field v-model="series" class="series" :placeholder="text.shelf.series" :aria-label="text.shelf.series" maxlength="100" />
+            <v-btn :disabled="keeping" @click="keep">{{ text.words.keep }}</v-btn>
+            <v-btn variant="flat" color="ink" @click="zipping = true">{{ text.words.zip }}</v-btn>
+          </template>
+        </header>
+        <p v-if="!made?.length" class="quiet empty">{{ text.words.none }}</p>
+        <div class="strips">
+          <article v-for="(each, index) in made ?? []" :key="index">
+            <StripPicture v-if="each.document" :document="each.document" :lane="`word ${index}`" :label="each.name" />
+            <p v-else class="fault" role="alert">{{ each.fault }}</p>
+            <p><strong>{{ each.name }}</strong></p>
+          </article>
+        </div>
+      </section>
+    </main>
+    <ZipExport v-model="zipping" :documents="good" />
+  </div>
+</template>
+
+<style scoped>
+.view {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+}
+main {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 340px 1fr;
+  min-height: 0;
+}
+.ask {
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 10px;
+  padding: 16px 24px;
+  border-right: 1px solid var(--line);
+  overflow-y: auto;
+}
+.ask .v-btn {
+  align-self: flex-start;
+}
+.ask :deep(.v-input) {
+  flex: none;
+}
+h1 {
+  font-size: 22px;
+  font-weight: 720;
+  font-stretch: 112%;
+}
+textarea {
+  flex: 1;
+  min-height: 140px;
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  background: var(--raised);
+  color: inherit;
+  padding: 8px 10px;
+  resize: none;
+}
+.results {
+  padding: 16px 24px 24px;
+  overflow-y: auto;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-height: 34px;
+  padding-bottom: 10px;
+}
+h2 {
+  flex: 1;
+  font-size: 15px;
+}
+.series {
+  max-width: 200px;
+}
+.strips {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  gap: 14px;
+}
+.empty {
+  padding-top: 40px;
+  text-align: center;
+}
+.fault {
+  color: var(--accent);
+}
+</style>
