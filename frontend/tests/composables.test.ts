@@ -113,7 +113,7 @@ describe("a drag", () => {
     const end = vi.fn();
     startDrag(pointer("pointerdown", 10, 20), move, end);
     window.dispatchEvent(pointer("pointermove", 13, 15, true));
-    expect(move.mock.calls[0]![0]).toEqual({ x: 13, y: 15, dx: 3, dy: -5, fine: true });
+    expect(move.mock.calls[0]![0]).toEqual({ x: 13, y: 15, dx: 3, dy: -5, fine: true, coarse: false });
     window.dispatchEvent(pointer("pointerup", 13, 15));
     window.dispatchEvent(pointer("pointermove", 50, 50));
     expect(move).toHaveBeenCalledTimes(1);

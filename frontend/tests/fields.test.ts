@@ -1,7 +1,9 @@
 // The controls of the settings.
 import { mount } from "@vue/test-utils";
 import { describe, expect, it } from "vitest";
+import { ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
+import { fieldContext } from "@/components/fields/context";
 import ColourField from "@/components/fields/ColourField.vue";
 import CurveField from "@/components/fields/CurveField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
@@ -10,7 +12,8 @@ import SettingField from "@/components/fields/SettingField.vue";
 import StopsField from "@/components/fields/StopsField.vue";
 import type { StepSetting } from "@/model/title";
 
-const stubs = { VSlider: true, VSelect: true };
+const open = { template: "<div><slot name='activator' :props='{}' /><slot /></div>" };
+const stubs = { VSlider: true, VSelect: true, VMenu: open, VCard: open, VList: open, VListItem: true, VIcon: true };
 const last = (wrapper: { emitted: () => Record<string, unknown[][]> }, event = "update:modelValue") =>
   wrapper.emitted()[event]?.at(-1)?.[0];
 
@@ -53,6 +56,23 @@ describe("a number", () => {
     await field.get(".label").trigger("dblclick");
     expect(last(field)).toBe(28);
   });
+  it("takes units, also those of the letters' size", async () => {
+    const em = { em: ref(300), sameAs: () => [], colours: () => [], pickColour: null, say: () => undefined };
+    const field = mount(NumberField, {
+      props: { label: "Width", modelValue: 20, low: 0, high: 100, unit: "px" },
+      global: { stubs, provide: { [fieldContext as symbol]: em } },
+    });
+    expect(await type(field as never, "0.1em")).toBe(30);
+    expect(await type(field as never, "5 %")).toBe(15);
+    expect(await type(make({ unit: "°", high: 360 }), "0.25turn")).toBe(90);
+  });
+  it("keeps digits that are not shown when it is only looked at", async () => {
+    const field = make({ modelValue: 25.27 });
+    expect(field.get("input").element.value).toBe("25.3");
+    await field.get("input").trigger("focus");
+    await field.get("input").trigger("blur");
+    expect(last(field)).toBeUndefined();
+  });
   it("is whole where it counts something", async () => {
     expect(await type(make({ whole: true }), "7/2")).toBe(4);
   });
@@ -60,16 +80,16 @@ describe("a number", () => {
 
 describe("a colour", () => {
   it("takes pasted codes and refuses others", async () => {
-    const field = mount(ColourField, { props: { label: "Colour", modelValue: "#112233" } });
-    await field.get(".code").setValue("abc");
-    await field.get(".code").trigger("blur");
+    const field = mount(ColourField, { props: { label: "Colour", modelValue: "#112233" }, global: { stubs } });
+    await field.get(".typed").setValue("abc");
+    await field.get(".typed").trigger("blur");
     expect(last(field)).toBe("#aabbcc");
-    await field.get(".code").setValue("blue");
-    await field.get(".code").trigger("blur");
+    await field.get(".typed").setValue("blue");
+    await field.get(".typed").trigger("blur");
     expect(field.emitted()["update:modelValue"]).toHaveLength(1);
   });
   it("keeps its opacity when it is picked", async () => {
-    const field = mount(ColourField, { props: { label: "Colour", modelValue: "#11223380" } });
+    const field = mount(ColourField, { props: { label: "Colour", modelValue: "#11223380" }, global: { stubs } });
     await field.get("input[type=color]").setValue("#ff0000");
     expect(last(field)).toBe("#ff000080");
   });
@@ -94,27 +114,57 @@ describe("a point", () => {
 });
 
 describe("a curve", () => {
+  const curve = (points: [number, number][], name = "profile") => ({
+    name, label: "Profile", points, standard: [[0, 0], [1, 1]] as [number, number][],
+  });
   const points: [number, number][] = [[0, 0], [0.5, 0.8], [1, 1]];
-  const make = () => mount(CurveField, { props: { label: "Profile", modelValue: points } });
+  const make = (given = points, ...more: ReturnType<typeof curve>[]) =>
+    mount(CurveField, { props: { curves: [curve(given), ...more] }, global: { stubs } });
+  const given = (field: ReturnType<typeof make>) => field.emitted("change")?.at(-1);
 
   it("loses a point on a double click but keeps two", async () => {
     const field = make();
-    await field.findAll("circle")[1]!.trigger("dblclick");
-    expect(last(field)).toEqual([[0, 0], [1, 1]]);
-    const two = mount(CurveField, { props: { label: "Profile", modelValue: [[0, 0], [1, 1]] } });
-    await two.findAll("circle")[0]!.trigger("dblclick");
-    expect(last(two)).toBeUndefined();
+    await field.findAll(".point")[1]!.trigger("dblclick");
+    expect(given(field)).toEqual(["profile", [[0, 0], [1, 1]]]);
+    const two = make([[0, 0], [1, 1]]);
+    await two.findAll(".point")[0]!.trigger("dblclick");
+    expect(given(two)).toBeUndefined();
   });
   it("moves a point by keys, never past its neighbours", async () => {
     const field = make();
-    await field.findAll("circle")[1]!.trigger("keydown", { key: "ArrowUp" });
-    expect(last(field)).toEqual([[0, 0], [0.5, 0.81], [1, 1]]);
-    const tight = mount(CurveField, { props: { label: "P", modelValue: [[0, 0], [0.005, 1], [1, 1]] } });
-    await tight.findAll("circle")[1]!.trigger("keydown", { key: "ArrowLeft" });
-    expect((last(tight) as number[][])[1]![0]).toBeGreaterThan(0);
+    await field.findAll(".point")[1]!.trigger("keydown", { key: "ArrowUp" });
+    expect(given(field)![1]).toEqual([[0, 0], [0.5, 0.81], [1, 1]]);
+    const tight = make([[0, 0], [0.005, 1], [1, 1]]);
+    await tight.findAll(".point")[1]!.trigger("keydown", { key: "ArrowLeft" });
+    expect((given(tight)![1] as number[][])[1]![0]).toBeGreaterThan(0);
   });
   it("is drawn through its points", () => {
     expect(make().get(".line").attributes("d")).toMatch(/^M 0 120 L 0 120 C /);
+  });
+  it("takes typed points and says what is wrong with others", async () => {
+    const field = make();
+    await field.findAll(".acts button").at(-1)!.trigger("click");
+    await field.get("textarea").setValue("0 0, 128 255, 255 40");
+    await field.get("textarea").trigger("change");
+    expect(given(field)![1]).toEqual([[0, 0], [0.502, 1], [1, 0.157]]);
+    await field.get("textarea").setValue("0 0, 0 1");
+    await field.get("textarea").trigger("change");
+    expect(field.get("[role=alert]").text()).toContain("Pairs of numbers");
+  });
+  it("of several shows one at a time, and which of them do anything", async () => {
+    const field = make(points, curve([[0, 0], [1, 1]], "red"));
+    const tabs = field.findAll("[role=tab]");
+    expect(tabs.map((tab) => tab.find(".dot").exists())).toEqual([true, false]);
+    await tabs[1]!.trigger("click");
+    await field.findAll(".point")[1]!.trigger("keydown", { key: "ArrowDown" });
+    expect(given(field)).toEqual(["red", [[0, 0], [1, 0.99]]]);
+  });
+  it("marks the pointer on its line and shows the histogram", () => {
+    const field = mount(CurveField, {
+      props: { curves: [curve([[0, 0], [1, 1]])], pointer: 0.5, histogram: Array(64).fill(1 / 64) }, global: { stubs },
+    });
+    expect(field.get(".pointer circle").attributes("cy")).toBe("60");
+    expect(field.findAll(".histogram rect")).toHaveLength(64);
   });
 });
 
@@ -159,6 +209,25 @@ describe("stops", () => {
     const places = (last(field) as typeof stops).map((each) => each.place);
     expect(places).toEqual([...places].sort((a, b) => a - b));
   });
+  it("have midpoints between them that are moved by keys", async () => {
+    const field = make();
+    expect(field.findAll(".midpoint").map((each) => each.attributes("style"))).toEqual(["left: 20%;", "left: 58%;"].map((style) => expect.stringContaining(style.slice(0, 8))));
+    await field.findAll(".midpoint")[0]!.trigger("keydown", { key: "ArrowRight", shiftKey: true });
+    expect((last(field) as typeof stops)[0]!.midpoint).toBe(0.55);
+  });
+  it("are pasted as a CSS gradient", async () => {
+    const field = make();
+    await act(field, "Paste CSS");
+    await field.get("textarea").setValue("linear-gradient(90deg, #fff, #abc 30%, black)");
+    expect(last(field)).toEqual([
+      { place: 0, colour: "#ffffff", midpoint: 0.5 },
+      { place: 0.3, colour: "#aabbcc", midpoint: 0.5 },
+      { place: 1, colour: "#000000", midpoint: 0.5 },
+    ]);
+    await act(field, "Paste CSS");
+    await field.get("textarea").setValue("no gradient");
+    expect(field.get("[role=alert]").text()).toContain("no CSS gradient");
+  });
   it("show the histogram and the pointer's mark", () => {
     const field = make({ histogram: Array(64).fill(1 / 64), pointer: 0.25, repeats: 2 });
     expect(field.findAll("rect")).toHaveLength(64);
@@ -170,7 +239,7 @@ describe("stops", () => {
 
 describe("a setting", () => {
   const setting = (kind: string, more: object = {}): StepSetting =>
-    ({ name: "x", label: "X", kind, unit: "", low: 0, high: 1, default: 0, choices: null, help: "", when: null, ...more });
+    ({ name: "x", label: "X", kind, unit: "", low: 0, high: 1, default: 0, choices: null, help: "", when: null, grip: null, ...more });
   const kinds: [string, unknown, object, object][] = [
     ["length", 3, { high: 100 }, NumberField],
     ["fraction", 0.5, {}, NumberField],

@@ -10,7 +10,7 @@ import { useNotices } from "@/stores/notices";
 import { step, title } from "./documents";
 
 const setting = (name: string, kind: string, more: object = {}): StepSetting => ({
-  name, label: name, kind, unit: "", low: null, high: null, default: "", choices: null, help: "", when: null, ...more,
+  name, label: name, kind, unit: "", low: null, high: null, default: "", choices: null, help: "", when: null, grip: null, ...more,
 });
 const ENTRIES: Record<string, Partial<StepEntry>> = {
   "surface.picture": { step: "surface.picture", label: "Picture", settings: [setting("picture", "image")] },

@@ -3,7 +3,7 @@ import { mount } from "@vue/test-utils";
 import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
-import LightPanel from "@/components/bench/LightPanel.vue";
+import LightSettings from "@/components/bench/LightSettings.vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import SpotsField from "@/components/fields/SpotsField.vue";
 import type { Light } from "@/model/title";
@@ -45,8 +45,9 @@ describe("the shelf", () => {
     vi.spyOn(api, "GET").mockResolvedValue(answer([]));
     vi.spyOn(api, "DELETE").mockResolvedValue(answer(undefined));
     const post = vi.spyOn(api, "POST").mockResolvedValue(answer(undefined));
-    await useShelf().remove(summary);
+    await useShelf().removeAll([summary]);
     useNotices().shown!.act!.run();
+    await vi.waitFor(() => expect(post).toHaveBeenCalled());
     expect(post.mock.calls[0]![0]).toBe("/api/titles/{title_id}/restore");
   });
   it("renames the version that is there, and tells of a conflict", async () => {
@@ -115,28 +116,29 @@ describe("other words", () => {
 });
 
 describe("the rig", () => {
-  const stubs = { VBtn: true, VMenu: true, VList: true, VListItem: true, VSlider: true };
-  const panel = () => mount(LightPanel, { global: { stubs } });
+  const stubs = { VBtn: true, VMenu: true, VSlider: true };
+  const panel = (light: Light) => mount(LightSettings, { props: { light }, global: { stubs } });
   const withLight = async (light: object) => {
     const bench = await opened();
     bench.change({ ...bench.title, lights: [...bench.title.lights, light as Light] });
-    return { bench, panel: panel() };
+    return { bench, panel: panel(light as Light) };
   };
   const common = { id: "two", name: "Two", colour: "#ffffff", strength: 1 };
 
   it("shows direction for parallel light and a place for the others", async () => {
-    const { panel } = await withLight({ ...common, kind: "spot", x: 5, y: 6, z: 7, to_x: 0, to_y: 0, to_z: 0, cone: 30, tightness: 1 });
-    const labels = panel.findAll("input").map((each) => each.attributes("aria-label") ?? "");
-    for (const wanted of ["Azimuth", "Elevation", "x", "Aim z", "Cone"]) {
-      expect(labels.some((label) => label.startsWith(wanted)), wanted).toBe(true);
-    }
-    expect(labels.filter((label) => label.startsWith("Azimuth"))).toHaveLength(1);
+    const labelled = (panel: { findAll(of: string): { attributes(of: string): string | undefined }[] }) =>
+      panel.findAll("input").map((each) => (each.attributes("aria-label") ?? "").split(",")[0]);
+    const distant = await withLight({ ...common, kind: "distant", azimuth: 10, elevation: 20 });
+    expect(labelled(distant.panel)).toContain("Azimuth");
+    const spot = await withLight({ ...common, kind: "spot", x: 5, y: 6, z: 7, to_x: 0, to_y: 0, to_z: 0, cone: 30, tightness: 1 });
+    expect(labelled(spot.panel)).toEqual(expect.arrayContaining(["x", "Aim z", "Cone"]));
+    expect(labelled(spot.panel)).not.toContain("Azimuth");
   });
   it("says when a light stands behind the lettering", async () => {
     const behind = { ...common, kind: "point", x: 0, y: 0, z: -20 };
     expect((await withLight(behind)).panel.text()).toContain(text.bench.behind);
   });
-  it("is turned as one where there are several lights", async () => {
+  it("is turned as one", async () => {
     const { bench, panel } = await withLight({ ...common, kind: "distant", azimuth: 10, elevation: 20 });
     const turn = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("Turn"))!;
     await turn.setValue("30");

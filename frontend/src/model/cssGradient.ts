@@ -21,7 +21,7 @@ export function stopsFromCss(words: string): Stop[] | null {
   const parts = split(inner);
   const found: { colour: string | null; place: number | null }[] = [];
   for (const [i, part] of parts.entries()) {
-    const places = [...part.matchAll(/(?:^|\s)(-?[\d.]+)%/g)].map((match) => Number(match[1]) / 100);
+    const places = [...part.replace(/\([^)]*\)/g, "").matchAll(/(?:^|\s)(-?[\d.]+)%/g)].map((match) => Number(match[1]) / 100);
     const colour = colourIn(part);
     if (colour === null && !places.length) {
       if (i === 0) continue; // a direction

@@ -83,28 +83,25 @@ export function curveAsText(points: readonly CurvePoint[]): string {
   return points.map(([x, y]) => `${x} ${y}`).join(", ");
 }
 
-/** As few points as keep a drawn line within `tolerance` (Douglas and Peucker 1973). */
+const MOST_DRAWN = 24;
+
+/** As few points as keep the curve within `tolerance` of a drawn line: where it is farthest off, the
+ * line's own point is added. */
 export function simplified(drawn: readonly CurvePoint[], tolerance = 0.02): CurvePoint[] {
   const line = ordered(drawn);
-  if (line.length < 2) return [...line];
-  const kept = new Set([0, line.length - 1]);
-  const open: [number, number][] = [[0, line.length - 1]];
-  while (open.length) {
-    const [from, to] = open.pop()!;
-    const [a, b] = [line[from]!, line[to]!];
-    let far = 0;
-    let at = -1;
-    for (let i = from + 1; i < to; i++) {
-      const [x, y] = line[i]!;
-      const off = Math.abs(y - (a[1] + ((b[1] - a[1]) * (x - a[0])) / (b[0] - a[0])));
-      if (off > far) [far, at] = [off, i];
+  let points = line.length < 2 ? [...line] : [line[0]!, line.at(-1)!];
+  while (points.length > 1 && points.length < MOST_DRAWN) {
+    let farthest: CurvePoint | null = null;
+    let off = tolerance;
+    for (const point of line) {
+      const error = Math.abs(valueAt(points, point[0]) - point[1]);
+      if (error > off) [farthest, off] = [point, error];
     }
-    if (far > tolerance) {
-      kept.add(at);
-      open.push([from, at], [at, to]);
-    }
+    if (!farthest) break;
+    const next = farthest;
+    points = [...points, next].sort((a, b) => a[0] - b[0]);
   }
-  return line.filter((_, i) => kept.has(i)).slice(0, MOST_POINTS);
+  return points;
 }
 /** From left to right, no two at one place: the later of them counts. */
 function ordered(drawn: readonly CurvePoint[]): CurvePoint[] {

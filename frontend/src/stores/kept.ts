@@ -25,21 +25,25 @@ export async function readHistory(id: string): Promise<KeptHistory | null> {
 /** Keeps what `now` gives, a moment after it was called last. */
 export function historyKeeper(id: string, now: () => KeptHistory) {
   let timer: ReturnType<typeof setTimeout> | undefined;
-  function write(): void {
+  async function write(): Promise<void> {
     clearTimeout(timer);
     timer = undefined;
     const { version, at, states } = now();
     const from = Math.max(0, at - MOST);
     // Plain copies: what is kept must not hold the page's reactive objects.
     const kept = { version, at: at - from, states: states.slice(from, from + 2 * MOST) };
-    set(key(id), JSON.parse(JSON.stringify(kept))).catch(() => undefined);
+    try {
+      await set(key(id), JSON.parse(JSON.stringify(kept)));
+    } catch {
+      // A browser that keeps nothing still works; undo ends with the page.
+    }
   }
   function later(): void {
     clearTimeout(timer);
-    timer = setTimeout(write, PAUSE);
+    timer = setTimeout(() => void write(), PAUSE);
   }
   function stop(): void {
-    if (timer !== undefined) write();
+    if (timer !== undefined) void write();
   }
   return { later, stop };
 }

@@ -18,6 +18,7 @@ import SideView from "@/components/bench/SideView.vue";
 import StepSettings from "@/components/bench/StepSettings.vue";
 import TopBar from "@/components/bench/TopBar.vue";
 import Proof from "@/components/proof/Proof.vue";
+import { useBenchFields } from "@/composables/useBenchFields";
 import { useBuildPictures } from "@/composables/useBuildPictures";
 import { useCopying } from "@/composables/useCopying";
 import { useDropped } from "@/composables/useDropped";
@@ -38,6 +39,7 @@ const pictures = useBuildPictures();
 useShortcuts();
 useCopying();
 useDropped();
+useBenchFields();
 
 watch(
   () => props.id,

@@ -229,6 +229,10 @@ main {
   font-size: 46px;
   line-height: 1.15;
 }
+.word::selection {
+  background: color-mix(in srgb, var(--accent) 22%, transparent);
+  color: var(--ink);
+}
 .logo {
   overflow: hidden;
   text-overflow: ellipsis;

@@ -179,7 +179,7 @@ textarea {
   padding: 16px 24px 24px;
   overflow-y: auto;
 }
-header {
+.results header {
   display: flex;
   align-items: center;
   gap: 10px;

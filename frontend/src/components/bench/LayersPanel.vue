@@ -207,6 +207,10 @@ li :deep(.v-btn--icon) {
   width: 20px;
   height: 20px;
 }
+/* The name has the room until the pointer comes. */
+li:not(:hover, :focus-within, .hidden) > :deep(.v-btn--icon) {
+  display: none;
+}
 li :deep(.v-btn--icon .v-icon) {
   font-size: 14px;
 }

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 // The settings of the selected step, made from the catalogue.
-import { computed, provide } from "vue";
+import { computed } from "vue";
 import { api, session } from "@/api/client";
 import CurveField from "@/components/fields/CurveField.vue";
-import { emKey } from "@/components/fields/em";
 import SettingField from "@/components/fields/SettingField.vue";
 import BenchNumber from "./BenchNumber.vue";
 import WhereSettings from "./WhereSettings.vue";
 import { useLatest } from "@/composables/useLatest";
 import { choicesFor, type Choice } from "@/model/references";
-import { counts, isVarying, numberOf, settingOf, sizeOf, USUAL_SIZE, type CurvePoint, type StepSetting } from "@/model/title";
+import { counts, isVarying, numberOf, settingOf, type CurvePoint, type StepSetting } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
@@ -18,7 +17,6 @@ import { text } from "@/text";
 const bench = useBench();
 const catalogue = useCatalogue();
 const proof = useProof();
-provide(emKey, computed(() => sizeOf(bench.layer!) * USUAL_SIZE));
 
 const step = computed(() => bench.step!);
 const entry = computed(() => catalogue.entry(step.value.step));

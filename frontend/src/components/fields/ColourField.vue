@@ -3,22 +3,19 @@
 import { mdiEyedropper } from "@mdi/js";
 import { computed, ref, watch } from "vue";
 import { asCode } from "@/model/colour";
-import { coloursOf } from "@/model/palette";
 import { useRecentColours } from "@/composables/useRecentColours";
-import { useBench } from "@/stores/bench";
-import { useProof } from "@/stores/proof";
 import { text } from "@/text";
+import { useFieldContext } from "./context";
 
 const props = defineProps<{ label: string; modelValue: string; help?: string; bare?: boolean }>();
 const emit = defineEmits<{ "update:modelValue": [value: string]; done: [] }>();
-const bench = useBench();
-const proof = useProof();
+const { colours, pickColour } = useFieldContext();
 const { recent, used } = useRecentColours();
 
 const open = ref(false);
 const words = ref(props.modelValue);
 watch(() => props.modelValue, (code) => (words.value = code.toUpperCase()), { immediate: true });
-const ofTitle = computed(() => (open.value && bench.title ? coloursOf(bench.title) : []));
+const ofTitle = computed(() => (open.value ? colours() : []));
 
 function give(code: string) {
   emit("update:modelValue", code);
@@ -40,7 +37,7 @@ function mixed() {
 }
 function fromPicture() {
   open.value = false;
-  proof.pickColour(give);
+  pickColour?.(give);
 }
 </script>
 
@@ -58,7 +55,7 @@ function fromPicture() {
           <input type="color" :value="modelValue.slice(0, 7)" :aria-label="text.colours.mix" @input="picked" @change="mixed" />
           {{ text.colours.mix }}
         </label>
-        <button type="button" class="plain mix" @click="fromPicture">
+        <button v-if="pickColour" type="button" class="plain mix" @click="fromPicture">
           <v-icon :icon="mdiEyedropper" size="16" /> {{ text.colours.pick }}
         </button>
         <template v-for="[name, list] in [[text.colours.title, ofTitle], [text.colours.recent, recent]] as const" :key="name">

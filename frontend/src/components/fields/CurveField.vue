@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One curve, or several of which one is looked at: on a board, from presets, typed, or drawn.
 import { mdiDraw } from "@mdi/js";
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 import { curveAsText, curveFromText, CURVES } from "@/model/curve";
 import type { CurvePoint } from "@/model/title";
 import { text } from "@/text";
@@ -35,8 +35,11 @@ function choose(points: CurvePoint[]) {
   give(points.map((point) => [...point] as CurvePoint));
   emit("done");
 }
-function typed(event: Event) {
-  const points = curveFromText((event.target as HTMLTextAreaElement).value);
+const words = ref("");
+// What is wrong stays to be mended.
+watch(() => curveAsText(curve.value.points), (now) => (words.value = now), { immediate: true });
+function typed() {
+  const points = curveFromText(words.value);
   wrong.value = points === null;
   if (points) choose(points);
 }
@@ -90,9 +93,9 @@ function changed(each: NamedCurve): boolean {
     </div>
     <textarea
       v-if="typing"
+      v-model="words"
       class="mono typed"
       rows="2"
-      :value="curveAsText(curve.points)"
       :aria-label="text.curve.typeHere"
       :title="text.curve.typeHere"
       @change="typed"

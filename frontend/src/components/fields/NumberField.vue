@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // A number: slider, typed sums and units, arrow keys, drag on the label (Shift: fine, Ctrl: coarse),
 // double click: default, and the value of another setting.
-import { computed, inject, ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import { measured } from "@/model/units";
 import SameAs from "./SameAs.vue";
-import { emKey } from "./em";
+import { useFieldContext } from "./context";
 import { text } from "@/text";
 
 const props = withDefaults(
@@ -25,7 +25,7 @@ const props = withDefaults(
 );
 const emit = defineEmits<{ "update:modelValue": [value: number]; done: []; start: [] }>();
 
-const em = inject(emKey, ref(0));
+const { em } = useFieldContext();
 const factor = computed(() => (props.unit === "%" ? 100 : 1));
 const range = computed<[number, number]>(() => {
   const [low, high] = props.usual ?? [props.low, props.high];
@@ -45,7 +45,8 @@ watch(() => props.modelValue, show, { immediate: true });
 function show() {
   if (editing.value) return;
   const shown = props.modelValue * factor.value;
-  words.value = String(Math.round(shown * 100) / 100);
+  const places = Math.abs(shown) < 10 ? 100 : 10;
+  words.value = String(Math.round(shown * places) / places);
 }
 
 function held(value: number): number {
@@ -57,8 +58,16 @@ function give(value: number) {
   if (Number.isFinite(value)) emit("update:modelValue", held(value));
 }
 
+let before = "";
+function begin(event: FocusEvent) {
+  editing.value = true;
+  before = words.value;
+  (event.target as HTMLInputElement).select();
+}
+/** What was only looked at keeps the digits that are not shown. */
 function finish() {
   editing.value = false;
+  if (words.value === before) return;
   const value = measured(words.value, props.unit, em.value);
   wrong.value = value === null;
   if (value !== null) give(value / factor.value);
@@ -112,7 +121,7 @@ function reset() {
         class="mono"
         inputmode="decimal"
         :aria-label="`${label}, ${unit || text.bench.size}`"
-        @focus="editing = true; ($event.target as HTMLInputElement).select()"
+        @focus="begin"
         @blur="finish"
         @keydown.enter="($event.target as HTMLInputElement).blur()"
         @keydown.up="nudge($event, 1)"

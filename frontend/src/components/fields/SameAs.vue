@@ -2,18 +2,15 @@
 // Takes over the value of another setting with the same unit, or the default.
 import { mdiEqual } from "@mdi/js";
 import { computed, ref } from "vue";
-import { sameUnit } from "@/model/same";
-import { useBench } from "@/stores/bench";
-import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
+import { useFieldContext } from "./context";
 
 const props = defineProps<{ label: string; unit: string; standard?: number }>();
 const emit = defineEmits<{ take: [value: number] }>();
-const bench = useBench();
-const catalogue = useCatalogue();
+const context = useFieldContext();
 const open = ref(false);
 // The list is made when it is looked at, not while something is dragged.
-const others = computed(() => (open.value && bench.title ? sameUnit(bench.title, props.unit, catalogue.entry) : []));
+const others = computed(() => (open.value ? context.sameAs(props.unit) : []));
 const factor = computed(() => (props.unit === "%" ? 100 : 1));
 const shown = (value: number) => `${Math.round(value * factor.value * 100) / 100} ${props.unit}`.trim();
 </script>

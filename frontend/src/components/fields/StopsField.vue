@@ -3,9 +3,9 @@
 import { computed, ref, watch } from "vue";
 import { stopsAsCss, stopsFromCss } from "@/model/cssGradient";
 import type { Stop } from "@/model/title";
-import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 import ColourField from "./ColourField.vue";
+import { useFieldContext } from "./context";
 import NumberField from "./NumberField.vue";
 import StopsBar from "./StopsBar.vue";
 
@@ -18,7 +18,7 @@ const props = defineProps<{
   repeats?: number;
 }>();
 const emit = defineEmits<{ "update:modelValue": [value: Stop[]]; done: []; start: [] }>();
-const notices = useNotices();
+const { say } = useFieldContext();
 
 const chosen = ref(0);
 const pasting = ref(false);
@@ -60,9 +60,9 @@ async function copy() {
   const css = stopsAsCss(props.modelValue);
   try {
     await navigator.clipboard.writeText(css);
-    notices.say({ text: text.stops.copied });
+    say(text.stops.copied);
   } catch {
-    notices.say({ text: css }); // a browser that gives no clipboard: to be copied by hand
+    say(css); // a browser that gives no clipboard: to be copied by hand
   }
 }
 function paste(words: string) {

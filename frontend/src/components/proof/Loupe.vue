@@ -10,7 +10,7 @@ const props = defineProps<{ canvas: HTMLCanvasElement | null }>();
 const proof = useProof();
 const { at } = useRelief(computed(() => proof.loupe));
 
-const SIDE = 17; // picture pixels across the loupe
+const SIDE = 19; // picture pixels across the loupe
 const ZOOM = 8;
 const board = ref<HTMLCanvasElement | null>(null);
 const code = ref("");
@@ -53,7 +53,7 @@ watch(
 .loupe {
   position: absolute;
   top: 10px;
-  width: 136px;
+  width: 152px;
   border-radius: 5px;
   overflow: hidden;
   background: var(--raised);
@@ -68,14 +68,14 @@ watch(
 }
 .glass {
   position: relative;
-  height: 136px;
+  height: 152px;
   background: var(--surround);
 }
 .glass::after {
   content: "";
   position: absolute;
-  left: 63px;
-  top: 63px;
+  left: 71px;
+  top: 71px;
   width: 10px;
   height: 10px;
   border: 1px solid #fff;
@@ -94,6 +94,7 @@ dt {
 dd {
   margin: 0;
   text-align: right;
+  white-space: nowrap;
 }
 .swatch {
   display: inline-block;
