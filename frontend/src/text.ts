@@ -261,7 +261,7 @@ export const text = {
     title: "Side view",
     viewer: "Viewer",
     card: (name: string) => `Depth of ${name}`,
-    light: (name: string) => `${name} light from the side`,
+    light: (name: string) => `From the side: ${name}`,
   },
   readings: { title: "Readings", measuring: "Measuring…", distribution: "Stroke widths, thin to thick" },
   proof: {

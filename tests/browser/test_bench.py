@@ -27,7 +27,7 @@ def test_steps_are_added_moved_duplicated_switched_and_removed_by_keys(page: Pag
     make_title(page, "ROPE")
     assert build(page) == BRASS
     page.get_by_role("button", name="Add a step at Relief").click()
-    page.get_by_label("Find a step").fill("rim")
+    page.get_by_label("Find a step by name or by need").fill("rim")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Bevel")).to_be_visible()
     assert build(page) == ["Inflate", "Bevel", *BRASS[1:]]
@@ -59,6 +59,7 @@ def test_the_build_line_shows_live_pictures(page: Page) -> None:
     pictures = page.get_by_role("navigation", name="Build line").locator("img")
     expect(pictures).to_have_count(6)
     before = pictures.nth(2).get_attribute("src")
+    page.get_by_role("region", name="Light").get_by_role("button", name="Key").first.click()
     page.get_by_label("Azimuth, ").fill("20")
     page.get_by_label("Azimuth, ").press("Enter")
     expect(pictures.nth(2)).not_to_have_attribute("src", before)
@@ -171,12 +172,14 @@ def test_layers_are_added_hidden_ordered_and_deleted_with_undo(page: Page) -> No
     layers = page.get_by_role("region", name="Layers").locator("li .name")
     expect(layers).to_have_text(["Wash", "ROPE", "Harbour dusk"])
     page.get_by_role("button", name="Add a step at Surface").click()
-    page.get_by_label("Find a step").fill("grain")
+    page.get_by_label("Find a step by name or by need").fill("grain")
     page.keyboard.press("Enter")
     settled(page)
+    page.get_by_role("region", name="Layers").get_by_text("Harbour dusk").hover()
     page.get_by_role("button", name="Hide Harbour dusk").click()
     settled(page)
     assert proof_pixels(page)[2, 2, 3] == 0
+    page.get_by_role("region", name="Layers").get_by_text("Wash").hover()
     page.get_by_role("button", name="More for Wash").click()
     page.get_by_text("Delete", exact=True).click()
     expect(layers).to_have_text(["ROPE", "Harbour dusk"])

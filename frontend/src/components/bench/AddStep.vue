@@ -19,7 +19,7 @@ const field = ref<{ focus(): void } | null>(null);
 
 const found = computed<StepEntry[]>(() => {
   const all = catalogue.all?.steps ?? [];
-  if (sought.value.trim()) return foundSteps(all, sought.value);
+  if (sought.value.trim()) return foundSteps(all, sought.value, props.stage);
   return [...all].sort((a, b) => Number(b.stage === props.stage) - Number(a.stage === props.stage));
 });
 

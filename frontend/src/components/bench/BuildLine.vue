@@ -62,6 +62,7 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
   else if (event.altKey && event.key === "ArrowRight") bench.moveStep(step.id, index + 1);
   else if (event.key === "Delete" || event.key === "Backspace") bench.removeStep(step.id);
   else if (event.key === "d" && (event.ctrlKey || event.metaKey)) bench.duplicateStep(step.id);
+  else if (event.key === "o") bench.setStep(step.id, { on: !step.on });
   else if (event.key === "ArrowLeft" || event.key === "ArrowRight") walk(index + (event.key === "ArrowLeft" ? -1 : 1));
   else return;
   event.preventDefault();

@@ -36,30 +36,34 @@ function placeOf(x: number): number {
   const box = bar.value!.getBoundingClientRect();
   return Math.round(Math.min(Math.max((x - box.left) / box.width, 0), 1) * 1000) / 1000;
 }
-/** Moves the chosen stop; it stays chosen wherever it comes to stand. */
-function move(place: number, stops: Stop[] = props.stops) {
-  const moved = { ...stops[chosen.value]!, place };
-  const order = stops.map((each, i) => (i === chosen.value ? moved : each)).sort((a, b) => a.place - b.place);
-  chosen.value = order.indexOf(moved);
+/** Moves a stop and chooses it, wherever it comes to stand; its new index. */
+function move(index: number, place: number, stops: Stop[] = props.stops): number {
+  const moved = { ...stops[index]!, place };
+  const order = stops.map((each, i) => (i === index ? moved : each)).sort((a, b) => a.place - b.place);
+  const now = order.indexOf(moved);
+  chosen.value = now;
   emit("change", order);
+  return now;
+}
+function drag(event: PointerEvent, index: number) {
+  let at = index;
+  startDrag(event, (step) => (at = move(at, placeOf(step.x))), () => emit("done"));
 }
 function add(event: PointerEvent) {
   const place = placeOf(event.clientX);
   const stops = [...props.stops, { place, colour: colourAt(props.stops, place), midpoint: 0.5 }];
-  chosen.value = stops.length - 1;
   emit("start");
-  move(place, stops);
-  startDrag(event, (step) => move(placeOf(step.x)), () => emit("done"));
+  drag(event, move(stops.length - 1, place, stops));
 }
 function grab(event: PointerEvent, index: number) {
   chosen.value = index;
   emit("start");
-  startDrag(event, (step) => move(placeOf(step.x)), () => emit("done"));
+  drag(event, index);
 }
-function nudge(event: KeyboardEvent, by: number) {
+function nudge(event: KeyboardEvent, index: number, by: number) {
   event.preventDefault();
-  const place = (props.stops[chosen.value]?.place ?? 0) + by * (event.shiftKey ? 0.1 : 0.01);
-  move(Math.round(Math.min(Math.max(place, 0), 1) * 1000) / 1000);
+  const place = props.stops[index]!.place + by * (event.shiftKey ? 0.1 : 0.01);
+  move(index, Math.round(Math.min(Math.max(place, 0), 1) * 1000) / 1000);
   emit("done");
 }
 function setMidpoint(index: number, midpoint: number) {
@@ -132,8 +136,8 @@ function nudgeMidpoint(index: number, by: number) {
         :aria-pressed="index === chosen"
         @pointerdown="grab($event, index)"
         @focus="chosen = index"
-        @keydown.left="nudge($event, -1)"
-        @keydown.right="nudge($event, 1)"
+        @keydown.left="nudge($event, index, -1)"
+        @keydown.right="nudge($event, index, 1)"
         @keydown.delete="emit('remove')"
       ></button>
     </div>
