@@ -65,7 +65,7 @@ describe("the latest answer", () => {
     question.value = null;
     await nextTick();
     await settle();
-    expect(answer.value).toBeNull();
+    expect(answer.value).toBe("second"); // nothing is asked for: the last answer stays
     scope.stop();
   });
   it("stays when the connection drops", async () => {

@@ -1,6 +1,6 @@
 // Where the lettering lies: boxes of the layers' sources, and of what the selected step is given.
 import { createSharedComposable } from "@vueuse/core";
-import { computed, ref, watch } from "vue";
+import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
 import { useBench } from "@/stores/bench";
@@ -20,17 +20,15 @@ function boxOf([left = 0, top = 0, right = 0, bottom = 0]: number[]): Box {
 export const useBoxes = createSharedComposable(() => {
   const bench = useBench();
   const question = computed(() =>
-    bench.ready && bench.layer && !bench.dragging
+    bench.ready && bench.layer && bench.still
       ? { session, document: bench.title, layer: bench.layer.id, step: bench.stepId }
       : null,
   );
-  const { answer } = useLatest(
+  const { answer: latest } = useLatest(
     question,
     async (body, signal) => (await api.POST("/api/boxes", { body, signal })).data,
     80,
   );
-  const latest = ref(answer.value);
-  watch(answer, (now) => (latest.value = now ?? latest.value)); // while a hand moves, the last stay
   const layers = computed(
     () => new Map(latest.value?.layers.map((each) => [each.layer, boxOf(each.box)])),
   );

@@ -1,5 +1,5 @@
 // Pictures of the work after each step, made when nothing more urgent is asked for.
-import { computed, shallowRef, watch } from "vue";
+import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
 import { useBench } from "@/stores/bench";
@@ -7,17 +7,15 @@ import { useBench } from "@/stores/bench";
 export function useBuildPictures() {
   const bench = useBench();
   const question = computed(() =>
-    bench.ready && bench.layer && !bench.dragging
+    bench.ready && bench.layer && bench.still
       ? { session, document: bench.title, layer: bench.layer.id, width: 180, height: 100 }
       : null,
   );
-  const { answer } = useLatest(
+  const { answer: latest } = useLatest(
     question,
     async (body, signal) => (await api.POST("/api/build-pictures", { body, signal })).data,
     250,
   );
-  const latest = shallowRef(answer.value);
-  watch(answer, (now) => (latest.value = now ?? latest.value));
   const url = (png: string) => `data:image/png;base64,${png}`;
   const steps = computed(() => new Map(latest.value?.steps.map((each) => [each.step, url(each.png)])));
   const layers = computed(() => new Map(latest.value?.layers.map((each) => [each.step, url(each.png)])));

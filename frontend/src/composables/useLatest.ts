@@ -1,4 +1,5 @@
 // Something asked for again whenever its question changes: late answers to old ones are dropped.
+// While there is no question the last answer stays.
 import { onScopeDispose, shallowRef, watch, type Ref, type ShallowRef } from "vue";
 
 export function useLatest<Q, A>(
@@ -13,10 +14,7 @@ export function useLatest<Q, A>(
   async function run(): Promise<void> {
     control?.abort();
     const asked = question.value;
-    if (asked === null) {
-      answer.value = null;
-      return;
-    }
+    if (asked === null) return;
     const mine = (control = new AbortController());
     try {
       const got = await ask(asked, mine.signal);

@@ -16,7 +16,9 @@ export interface Shown {
   coarse: boolean;
 }
 
-const LAG = 70; // milliseconds that a picture may take while the hand moves
+const LAG = 40; // milliseconds that a picture may take while the hand moves
+const FIXED = 15; // of them what any picture takes, however small
+const LEAST = 0.3; // of the full scale: coarser ones help nobody
 
 export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof") {
   const shown = shallowRef<Shown | null>(null);
@@ -25,13 +27,14 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
   const busy = ref(false);
   let full = 0; // what a picture at full scale took lately
   let pending = false;
-  let fine: AbortController | null = null;
+  let running: { control: AbortController; coarse: boolean } | null = null;
   let stopped = false;
 
   async function run(): Promise<void> {
     if (busy.value) {
       pending = true;
-      if (moving.value) fine?.abort(); // a fine picture of an old state helps nobody
+      // A fine picture of an old state helps nobody, nor a coarse one where the hand has let go.
+      if (running && running.coarse !== moving.value) running.control.abort();
       return;
     }
     const wanted = ask.value;
@@ -39,14 +42,14 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
     busy.value = true;
     pending = false;
     const coarse = moving.value && full > LAG;
-    const share = coarse ? Math.max(0.3, Math.sqrt(LAG / full)) : 1;
+    const share = coarse ? Math.max(LEAST, Math.sqrt((LAG - FIXED) / (full - FIXED))) : 1;
     const control = new AbortController();
-    fine = coarse ? null : control;
+    running = { control, coarse };
     const began = performance.now();
     try {
       await load(wanted, wanted.scale * share, coarse, control.signal);
       const took = performance.now() - began;
-      const atFull = took / (share * share);
+      const atFull = FIXED + Math.max(took - FIXED, 1) / (share * share);
       full = full === 0 ? atFull : 0.6 * full + 0.4 * atFull;
     } catch (error) {
       if (!control.signal.aborted) {
@@ -87,11 +90,11 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
 
   watch(ask, () => void run(), { immediate: true });
   watch(moving, (now) => {
-    if (!now && shown.value?.coarse) void run();
+    if (!now && (busy.value || shown.value?.coarse)) void run();
   });
   onScopeDispose(() => {
     stopped = true;
-    fine?.abort();
+    running?.control.abort();
   });
   return { shown, notices, fault, busy };
 }

@@ -16,7 +16,7 @@ export interface Values {
 export function useRelief(wanted: Ref<boolean>) {
   const bench = useBench();
   const question = computed(() =>
-    wanted.value && bench.layer && !bench.dragging
+    wanted.value && bench.layer && bench.still
       ? { session, document: bench.shown, layer: bench.layer.id, scale: SCALE }
       : null,
   );

@@ -26,6 +26,8 @@ export const useBench = defineStore("bench", () => {
   const solo = ref<string | null>(null);
   const without = ref(false);
   const dragging = ref(false);
+  /** The proof is still on its way to the newest state; nothing else asks for anything then. */
+  const settling = ref(false);
   const catalogue = useCatalogue();
   const notices = useNotices();
 
@@ -47,6 +49,7 @@ export const useBench = defineStore("bench", () => {
       ...each, build: each.build.map((one) => (hides(one) ? { ...one, on: false } : one)),
     }));
   });
+  const still = computed(() => !dragging.value && !settling.value);
   let keeper = historyKeeper("", () => ({ version: 0, at: 0, states: [] }));
   let unwatch = () => {};
 
@@ -241,7 +244,7 @@ export const useBench = defineStore("bench", () => {
   }
 
   return {
-    id, ready, history, saving, layerId, stepId, lightId, dragging, solo, without,
+    id, ready, history, saving, layerId, stepId, lightId, dragging, settling, still, solo, without,
     title, shown, layer, step, light,
     open, close, change, endGesture, undo, redo, replace, select, selectLight, toggleSolo, set, setStep, setLayer,
     setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, insertSteps, swapWord, resizeLook, useFinish,

@@ -12,11 +12,25 @@ export interface KeptHistory {
   states: Title[];
 }
 
+/** What lies in the browser's store: documents as text, which is written without being walked. */
+interface Stored {
+  version: number;
+  at: number;
+  states: string[];
+}
+const texts = new WeakMap<Title, string>();
+function textOf(state: Title): string {
+  const known = texts.get(state) ?? JSON.stringify(state);
+  texts.set(state, known);
+  return known;
+}
+
 const key = (id: string) => `mabrel.history.${id}`;
 
 export async function readHistory(id: string): Promise<KeptHistory | null> {
   try {
-    return (await get<KeptHistory>(key(id))) ?? null;
+    const stored = await get<Stored>(key(id));
+    return stored ? { ...stored, states: stored.states.map((text) => JSON.parse(text) as Title) } : null;
   } catch {
     return null; // a browser that keeps nothing still works
   }
@@ -30,10 +44,9 @@ export function historyKeeper(id: string, now: () => KeptHistory) {
     timer = undefined;
     const { version, at, states } = now();
     const from = Math.max(0, at - MOST);
-    // Plain copies: what is kept must not hold the page's reactive objects.
-    const kept = { version, at: at - from, states: states.slice(from, from + 2 * MOST) };
+    const stored: Stored = { version, at: at - from, states: states.slice(from, from + 2 * MOST).map(textOf) };
     try {
-      await set(key(id), JSON.parse(JSON.stringify(kept)));
+      await set(key(id), stored);
     } catch {
       // A browser that keeps nothing still works; undo ends with the page.
     }

@@ -81,7 +81,7 @@ async function take(event: Event) {
             :finish="finish.name"
             :layer="meant[0]!"
             :label="finish.label"
-            :paused="bench.dragging"
+            :paused="!bench.still"
             :width="280"
             :height="120"
           />

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 // The layers, front at the top.
-import {
-  mdiArrowDown, mdiArrowUp, mdiContentCopy, mdiDelete, mdiDotsHorizontal, mdiEye, mdiEyeOff, mdiPencil, mdiPlus,
-  mdiGroup, mdiStarPlusOutline, mdiUngroup,
-} from "@mdi/js";
+import { mdiGroup, mdiPlus } from "@mdi/js";
 import { computed, ref } from "vue";
+import LayerCard from "./LayerCard.vue";
 import KeepFinishDialog from "./KeepFinishDialog.vue";
 import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
@@ -21,7 +19,6 @@ const over = ref<string | null>(null);
 const members = computed(
   () => new Set(bench.title.layers.flatMap((layer) => (layer.kind === "group" ? layer.source.layers : []))),
 );
-const renaming = ref<string | null>(null);
 const keeping = ref<string | null>(null);
 const fromFront = computed(() => [...bench.title.layers].reverse());
 
@@ -46,18 +43,6 @@ function drop(target: Layer) {
   if (layer) layers.move(layer, bench.title.layers.findIndex((each) => each.id === target.id));
   carried.value = over.value = null;
 }
-function rename(layer: Layer, event: Event) {
-  bench.setLayer(layer.id, { name: (event.target as HTMLInputElement).value.slice(0, 200) });
-  renaming.value = null;
-}
-function keys(event: KeyboardEvent, layer: Layer) {
-  if (event.altKey && event.key === "ArrowUp") layers.moveBy(layer, 1);
-  else if (event.altKey && event.key === "ArrowDown") layers.moveBy(layer, -1);
-  else if (event.key === "F2") renaming.value = layer.id;
-  else if (event.key === "Delete") layers.remove(layer);
-  else return;
-  event.preventDefault();
-}
 </script>
 
 <template>
@@ -78,84 +63,31 @@ function keys(event: KeyboardEvent, layer: Layer) {
       </v-menu>
     </header>
     <ul>
-      <li
+      <LayerCard
         v-for="layer in fromFront"
         :key="layer.id"
-        draggable="true"
-        :class="{
-          chosen: layer.id === bench.layer?.id,
-          gathered: gathered.includes(layer.id),
-          member: members.has(layer.id),
-          hidden: !layer.visible,
-          over: over === layer.id && carried !== layer.id,
-        }"
+        :name="layer.name"
+        :kind="layer.kind"
+        :visible="layer.visible"
+        :steps="layer.build.length"
+        :picture="pictures.get(layer.id)"
+        :chosen="layer.id === bench.layer?.id"
+        :gathered="gathered.includes(layer.id)"
+        :member="members.has(layer.id)"
+        :over="over === layer.id && carried !== layer.id"
+        @choose="select(layer, $event)"
+        @rename="bench.setLayer(layer.id, { name: $event })"
+        @toggle="bench.setLayer(layer.id, { visible: !layer.visible })"
+        @duplicate="layers.duplicate(layer)"
+        @move="layers.moveBy(layer, $event)"
+        @keep="keeping = layer.id"
+        @ungroup="layers.ungroup(layer)"
+        @remove="layers.remove(layer)"
         @dragstart="carried = layer.id"
         @dragover.prevent="over = layer.id"
         @drop.prevent="drop(layer)"
         @dragend="carried = over = null"
-      >
-        <button
-          class="plain pick"
-          type="button"
-          :aria-pressed="layer.id === bench.layer?.id"
-          :title="text.bench.keys"
-          @click="select(layer, $event)"
-          @dblclick="renaming = layer.id"
-          @keydown="keys($event, layer)"
-        >
-          <img v-if="pictures.get(layer.id)" :src="pictures.get(layer.id)" alt="" />
-          <span v-else class="blank"></span>
-          <span v-if="renaming !== layer.id" class="name">{{ layer.name || layer.kind }}</span>
-          <span class="quiet count">{{ layer.build.length }}</span>
-        </button>
-        <input
-          v-if="renaming === layer.id"
-          class="renaming"
-          :value="layer.name"
-          :aria-label="text.act.rename"
-          @vue:mounted="($event.el as HTMLInputElement).select()"
-          @keydown.enter="rename(layer, $event)"
-          @keydown.esc="renaming = null"
-          @blur="rename(layer, $event)"
-        />
-        <v-btn
-          :icon="layer.visible ? mdiEye : mdiEyeOff"
-          variant="text"
-          size="x-small"
-          :aria-label="`${layer.visible ? text.act.hide : text.act.show} ${layer.name}`"
-          @click="bench.setLayer(layer.id, { visible: !layer.visible })"
-        />
-        <v-menu>
-          <template #activator="{ props: activator }">
-            <v-btn
-              v-bind="activator"
-              :icon="mdiDotsHorizontal"
-              variant="text"
-              size="x-small"
-              :aria-label="text.bench.more(layer.name)"
-            />
-          </template>
-          <v-list>
-            <v-list-item :prepend-icon="mdiPencil" :title="text.act.rename" @click="renaming = layer.id" />
-            <v-list-item :prepend-icon="mdiContentCopy" :title="text.act.duplicate" @click="layers.duplicate(layer)" />
-            <v-list-item :prepend-icon="mdiArrowUp" :title="text.bench.forward" @click="layers.moveBy(layer, 1)" />
-            <v-list-item :prepend-icon="mdiArrowDown" :title="text.bench.backward" @click="layers.moveBy(layer, -1)" />
-            <v-list-item
-              v-if="'face_opacity' in layer"
-              :prepend-icon="mdiStarPlusOutline"
-              :title="text.act.keepFinish"
-              @click="keeping = layer.id"
-            />
-            <v-list-item
-              v-if="layer.kind === 'group'"
-              :prepend-icon="mdiUngroup"
-              :title="text.bench.ungroup"
-              @click="layers.ungroup(layer)"
-            />
-            <v-list-item :prepend-icon="mdiDelete" :title="text.act.remove" @click="layers.remove(layer)" />
-          </v-list>
-        </v-menu>
-      </li>
+      />
     </ul>
     <v-btn v-if="gathered.length > 1" class="group" :prepend-icon="mdiGroup" @click="groupGathered">
       {{ text.bench.group(gathered.length) }}
@@ -175,77 +107,7 @@ ul {
   padding: 0;
   margin: 4px 0 0;
 }
-li {
-  position: relative;
-  display: flex;
-  align-items: center;
-  border: 1px solid transparent;
-  border-radius: 4px;
-  padding: 3px 2px 3px 5px;
-}
-li.chosen {
-  background: var(--raised);
-  border-color: var(--ink);
-}
-li.gathered {
-  border-color: var(--active);
-}
-li.member {
-  margin-left: 12px;
-}
-li.over {
-  border-top: 2px solid var(--accent);
-}
 .group {
   margin-top: 6px;
-}
-li.hidden img,
-li.hidden .name {
-  opacity: 0.45;
-}
-li :deep(.v-btn--icon) {
-  width: 20px;
-  height: 20px;
-}
-/* The name has the room until the pointer comes. */
-li:not(:hover, :focus-within, .hidden) > :deep(.v-btn--icon) {
-  display: none;
-}
-li :deep(.v-btn--icon .v-icon) {
-  font-size: 14px;
-}
-.pick {
-  display: grid;
-  grid-template-columns: 46px 1fr auto;
-  align-items: center;
-  gap: 7px;
-  flex: 1;
-  min-width: 0;
-}
-.name {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.count {
-  grid-column: 3;
-}
-img,
-.blank {
-  width: 46px;
-  height: 26px;
-  object-fit: cover;
-  border-radius: 3px;
-  background: var(--surround);
-}
-.renaming {
-  position: absolute;
-  left: 56px;
-  width: 96px;
-  border: 1px solid var(--accent);
-  border-radius: 3px;
-  background: var(--raised);
-  color: inherit;
-  padding: 1px 4px;
 }
 </style>

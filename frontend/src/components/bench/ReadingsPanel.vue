@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What the engine has to say about the work: click a sentence to go to what it speaks of.
-import { computed, ref, watch } from "vue";
+import { computed } from "vue";
 import { api, session } from "@/api/client";
 import type { components } from "@/api/schema";
 import { useLatest } from "@/composables/useLatest";
@@ -11,17 +11,15 @@ type Reading = components["schemas"]["ReadingEntry"];
 
 const bench = useBench();
 const question = computed(() =>
-  bench.ready && bench.layer && !bench.dragging
+  bench.ready && bench.layer && bench.still
     ? { session, document: bench.title, layer: bench.layer.id }
     : null,
 );
-const { answer } = useLatest(
+const { answer: latest } = useLatest(
   question,
   async (body, signal) => (await api.POST("/api/readings", { body, signal })).data,
   400,
 );
-const latest = ref(answer.value);
-watch(answer, (now) => (latest.value = now ?? latest.value));
 const MOST = 5;
 const said = computed(() => latest.value?.said.slice(0, MOST) ?? []);
 const strokes = computed(() => latest.value?.strokes);

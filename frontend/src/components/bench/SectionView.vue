@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The relief cut open along the dashed line, on the same x axis as the proof.
 import { useElementSize } from "@vueuse/core";
-import { computed, ref, watch } from "vue";
+import { computed, ref } from "vue";
 import { api, session } from "@/api/client";
 import { startDrag } from "@/composables/useDrag";
 import { useLatest } from "@/composables/useLatest";
@@ -26,7 +26,7 @@ const samples = computed(() => {
 /** The step whose input the tone line shows: the selected one where it reads brightness. */
 const reader = computed(() => (bench.step?.step.startsWith("tone.") ? bench.step : undefined));
 const question = computed(() =>
-  bench.layer && proof.pane.width && !bench.dragging
+  bench.layer && proof.pane.width && bench.still
     ? {
         session,
         document: bench.title,
@@ -37,14 +37,11 @@ const question = computed(() =>
       }
     : null,
 );
-const { answer } = useLatest(
+const { answer: section } = useLatest(
   question,
   async (body, signal) => (await api.POST("/api/section", { body, signal })).data,
   60,
 );
-// While a hand moves, the last one stays.
-const section = ref(answer.value);
-watch(answer, (now) => (section.value = now ?? section.value));
 
 const room = computed(() => Math.max(tall.value - TONES - LABELS - 12, 10));
 const highest = computed(() => Math.max(...(section.value?.height ?? []).map((each) => Math.abs(each ?? 0)), 1e-3));

@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import BenchNumber from "./BenchNumber.vue";
+import { stable } from "@/composables/stable";
 import { usersOfLayer } from "@/model/references";
 import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
@@ -24,7 +25,7 @@ const pictures = computed(() =>
   (catalogue.all?.pictures ?? []).map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
 );
 /** Layers that a copy may follow: none that needs this one. */
-const others = computed(() => {
+const others = stable(() => {
   const users = usersOfLayer(bench.title, props.layer.id, catalogue.entry);
   return bench.title.layers
     .filter((each) => each.id !== props.layer.id && !users.includes(each))

@@ -6,9 +6,10 @@ import CurveField from "@/components/fields/CurveField.vue";
 import SettingField from "@/components/fields/SettingField.vue";
 import BenchNumber from "./BenchNumber.vue";
 import WhereSettings from "./WhereSettings.vue";
+import { stable } from "@/composables/stable";
 import { useLatest } from "@/composables/useLatest";
 import { choicesFor, type Choice } from "@/model/references";
-import { counts, isVarying, numberOf, settingOf, type CurvePoint, type StepSetting } from "@/model/title";
+import { counts, isVarying, numberOf, settingOf, type CurvePoint } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
@@ -29,7 +30,7 @@ const curves = computed(() => {
   return found.length < 2 ? [] : found;
 });
 const settings = computed(() => counting.value.filter((each) => !curves.value.includes(each)));
-const named = computed(() =>
+const named = stable(() =>
   curves.value.map((each) => ({
     name: each.name, label: each.label,
     points: settingOf(step.value, each) as CurvePoint[], standard: each.default as CurvePoint[],
@@ -41,7 +42,7 @@ const readsTones = computed(
 
 const SCALE = 0.25;
 const question = computed(() =>
-  readsTones.value && !bench.dragging
+  readsTones.value && bench.still
     ? { session, document: bench.shown, layer: bench.layer!.id, step: step.value.id, scale: SCALE }
     : null,
 );
@@ -69,10 +70,17 @@ function beside(name: string): number {
   const other = entry.value?.settings.find((each) => each.name === name);
   return other ? numberOf(settingOf(step.value, other)) : 0;
 }
-function choices(setting: StepSetting): Choice[] {
+const REFERRING = ["image", "step", "light"];
+/** What each setting that refers to something can be set to. */
+const choices = stable<Record<string, Choice[]>>(() => {
   const pictures = catalogue.all?.pictures ?? [];
-  return choicesFor(setting, step.value, bench.layer!, bench.title, pictures, catalogue.entry);
-}
+  const referring = settings.value.filter((each) => REFERRING.includes(each.kind));
+  return Object.fromEntries(
+    referring.map((each) => [
+      each.name, choicesFor(each, step.value, bench.layer!, bench.title, pictures, catalogue.entry),
+    ]),
+  );
+});
 function start() {
   bench.dragging = true;
 }
@@ -115,7 +123,7 @@ function change(name: string, value: unknown) {
       :pointer="readsTones ? pointer : null"
       :slide="beside('slide')"
       :repeats="beside('repeats') || 1"
-      :references="choices(setting)"
+      :references="choices[setting.name]"
       @change="change(setting.name, $event)"
       @start="start"
       @done="bench.endGesture()"

@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import BenchNumber from "./BenchNumber.vue";
+import { stable } from "@/composables/stable";
 import { useBoxes } from "@/composables/useBoxes";
 import { freshWhere, type WhereKind } from "@/model/where";
 import type { Where } from "@/model/title";
@@ -13,12 +14,12 @@ const bench = useBench();
 const { layers: boxes } = useBoxes();
 const where = computed(() => bench.step?.where ?? null);
 const kind = computed(() => where.value?.kind ?? "everywhere");
-const others = computed(() =>
+const others = stable(() =>
   bench.title.layers
     .filter((layer) => layer.id !== bench.layer?.id)
     .map((layer) => ({ value: layer.id, title: layer.name || layer.kind })),
 );
-const kinds = computed(() => {
+const kinds = stable(() => {
   const all: WhereKind[] = ["everywhere", "ellipse", "rectangle", "polygon", "tones"];
   if (others.value.length) all.push("matte");
   return all.map((value) => ({ value, title: text.where.kinds[value] }));

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One picture of a title, by one tap: of the state now, or of one that it is compared with.
 import { useDevicePixelRatio } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed, onScopeDispose, ref, watch } from "vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
 import type { Title } from "@/model/title";
@@ -26,6 +26,9 @@ const ask = computed<PreviewAsk | null>(() => {
 const moving = computed(() => bench.dragging);
 const { shown, notices, fault, busy } = usePreview(ask, moving, props.lane);
 usePainted(canvas, shown);
+
+if (props.lane === "proof") watch(busy, (now) => (bench.settling = now));
+onScopeDispose(() => (bench.settling = false));
 
 const place = computed(() => ({
   left: `${proof.left}px`,

@@ -1,0 +1,145 @@
+"""Measure the page in the hand: a slider of FOGHORN dragged for five seconds, in Chromium.
+
+Pictures a second, how long after letting go the last one comes, whether it is exact, and the
+longest time for which the page was blocked. Written to docs/performance.md by `make bench`.
+"""
+
+import math
+import tempfile
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from playwright.sync_api import Locator, Page, sync_playwright
+
+from mabrel import Renderer, parse_title
+from tests.browser.looking import open_title, proof_pixels, settled
+from tools.running_studio import CHROMIUM, RunningStudio
+
+SECONDS = 5.0
+VIEW = {"width": 1280, "height": 800}
+
+WATCH = """() => {
+    const seen = (window.seen = {paints: [], blocks: [], up: 0});
+    const canvas = document.querySelector("canvas[data-lane=proof]");
+    new MutationObserver(() => seen.paints.push([performance.now(), canvas.dataset.coarse]))
+        .observe(canvas, {attributes: true, attributeFilter: ['width']});
+    new PerformanceObserver((list) => list.getEntries().forEach((e) => seen.blocks.push(e.duration)))
+        .observe({entryTypes: ['longtask']});
+    window.addEventListener('pointerup', () => (seen.up = performance.now()), true);
+}"""
+
+
+@dataclass(frozen=True)
+class Drag:
+    """What one drag was like. Milliseconds."""
+
+    step: str
+    setting: str
+    least: float
+    pictures: float
+    last: float
+    longest_block: float
+    exact: bool
+
+
+def drag(page: Page, step: str, setting: str, least: float) -> Drag:
+    """Move a setting's slider to and fro for `SECONDS`, then let go."""
+    page.get_by_role("button", name=step, exact=True).click()
+    settled(page)
+    page.wait_for_timeout(1500)  # the readings and small pictures have come
+    page.evaluate(WATCH)
+    slider = page.get_by_role("slider", name=setting, exact=True)
+    _wiggle(page, slider)
+    seen = page.evaluate("() => window.seen")
+    up = seen["up"]
+    settled(page)
+    page.wait_for_timeout(600)
+    seen = page.evaluate("() => window.seen")
+    during = [at for at, _ in seen["paints"] if at <= up]
+    after = [at for at, _ in seen["paints"] if at > up]
+    return Drag(
+        step=step,
+        setting=setting,
+        least=least,
+        pictures=(len(during) - 1) / ((during[-1] - during[0]) / 1000),
+        last=(after[-1] - up) if after else 0.0,
+        longest_block=max(seen["blocks"], default=0.0),
+        exact=_exact(page),
+    )
+
+
+def _wiggle(page: Page, slider: Locator) -> None:
+    box = slider.bounding_box()
+    assert box
+    track = slider.locator("xpath=ancestor::*[contains(@class, 'v-slider__container')]")
+    wide = track.bounding_box()
+    assert wide
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    began = time.monotonic()
+    while (passed := time.monotonic() - began) < SECONDS:
+        share = 0.5 + 0.4 * math.sin(passed * 2.4)
+        page.mouse.move(wide["x"] + wide["width"] * share, y)
+        time.sleep(0.016)
+    page.mouse.up()
+
+
+def _exact(page: Page) -> bool:
+    """Whether the proof shows what the engine renders of the document that was saved."""
+    shown = proof_pixels(page)
+    title = page.url.rsplit("/", 1)[1]
+    document = page.request.get(f"/api/titles/{title}").json()["document"]
+    scale = page.evaluate("() => document.querySelector('canvas[data-lane=proof]').width")
+    rendered = Renderer().render(parse_title(document), scale=_scale(page, scale)).to_uint8()
+    # The canvas holds premultiplied bytes: only what is opaque comes back as it went in.
+    opaque = rendered[..., 3] == 255
+    return rendered.shape == shown.shape and bool(np.array_equal(rendered[opaque], shown[opaque]))
+
+
+def _scale(page: Page, width: int) -> float:
+    """The scale that the page asked for: rounded to thousandths."""
+    return next(s / 1000 for s in range(1, 4001) if max(round(1920 * s / 1000), 1) == width)
+
+
+def table(drags: list[Drag]) -> str:
+    lines = [
+        "| slider | pictures a second | must | last picture after | exact | longest block |  |",
+        "|---|---|---|---|---|---|---|",
+    ]
+    for each in drags:
+        met = each.pictures >= each.least and each.last <= 300 and each.exact
+        block = f"{each.longest_block:.0f} ms" if each.longest_block else "under 50 ms"
+        good = "met" if met and each.longest_block <= 50 else "not met"
+        lines.append(
+            f"| {each.step}, {each.setting.lower()} | {each.pictures:.1f} | ≥ {each.least:g} | "
+            f"{each.last:.0f} ms | {'yes' if each.exact else 'no'} | {block} | {good} |"
+        )
+    return "\n".join(lines)
+
+
+def measured() -> list[Drag]:
+    """The drags on FOGHORN: of the first step, and of two in the last third of the build."""
+    with tempfile.TemporaryDirectory() as state, sync_playwright() as playwright:
+        studio = RunningStudio(Path(state))
+        studio.prepare()
+        studio.start()
+        try:
+            browser = playwright.chromium.launch(**CHROMIUM)
+            page = browser.new_page(viewport=VIEW, base_url=studio.url)
+            open_title(page, "Foghorn")
+            drags = [
+                drag(page, "Drop shadow", "Blur", 15),
+                drag(page, "Extrude", "Length", 15),
+                drag(page, "Inflate", "Height", 6),
+            ]
+            browser.close()
+            return drags
+        finally:
+            studio.stop()
+
+
+if __name__ == "__main__":
+    print(table(measured()))
