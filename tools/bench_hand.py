@@ -25,8 +25,8 @@ WATCH = """() => {
     const canvas = document.querySelector("canvas[data-lane=proof]");
     new MutationObserver(() => seen.paints.push([performance.now(), canvas.dataset.coarse]))
         .observe(canvas, {attributes: true, attributeFilter: ['width']});
-    new PerformanceObserver((list) => list.getEntries().forEach((e) => seen.blocks.push(e.duration)))
-        .observe({entryTypes: ['longtask']});
+    const note = (list) => list.getEntries().forEach((each) => seen.blocks.push(each.duration));
+    new PerformanceObserver(note).observe({entryTypes: ['longtask']});
     window.addEventListener('pointerup', () => (seen.up = performance.now()), true);
 }"""
 

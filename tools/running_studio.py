@@ -24,10 +24,11 @@ class RunningStudio:
         self.url = f"http://127.0.0.1:{self.port}"
         self._process: subprocess.Popen[bytes] | None = None
 
-    def prepare(self) -> None:
-        """An empty database with the demo titles."""
+    def prepare(self, demo: bool = True) -> None:
+        """A new database, with the demo titles or with none."""
         self._manage("migrate", "--verbosity", "0")
-        self._manage("load_demo")
+        if demo:
+            self._manage("load_demo")
 
     def start(self) -> None:
         command = ["-m", "uvicorn", "studio.asgi:application", "--port", str(self.port)]

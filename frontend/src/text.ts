@@ -75,6 +75,7 @@ export const text = {
     light: "Light",
     section: "Section",
     sectionHelp: "Height and tone along the dashed line.",
+    profilePoint: (n: number) => `Point ${n} of the profile`,
     sectionDrag: "Drag the curve to change the selected relief.",
     height: "height",
     toneBefore: (label: string) => `brightness before ${label.toLowerCase()}`,
@@ -380,6 +381,7 @@ export const text = {
   },
   words: {
     explain: "Every line becomes a title in the look of the one that you choose.",
+    noTitles: "Make a title on the shelf first: its look is what the words take.",
     look: "The look of",
     list: "Words, one a line",
     placeholder: "KELP\nRUST\nSALT",

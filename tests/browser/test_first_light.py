@@ -6,20 +6,11 @@ import cv2
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from tests.browser.looking import make_title, proof_pixels, settled
+from tests.browser.looking import drag, make_title, proof_pixels, settled
 
 
 def gnomon_tip(page: Page):
     return page.get_by_role("slider", name="Key light")
-
-
-def drag(page: Page, locator, dx: float, dy: float, steps: int = 8) -> None:
-    box = locator.bounding_box()
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.mouse.move(x + dx, y + dy, steps=steps)
-    page.mouse.up()
 
 
 def test_a_word_on_the_shelf_is_rendered_in_every_finish_while_one_types(page: Page) -> None:

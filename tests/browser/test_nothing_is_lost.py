@@ -104,3 +104,85 @@ def test_a_fault_of_the_document_is_told_in_the_proof(page: Page) -> None:
     )
     set_height(page, "1.2")
     expect(page.get_by_role("alert")).to_contain_text("frame: too large")
+
+
+def test_a_server_that_stops_in_the_middle_of_a_drag_loses_nothing(
+    page: Page, studio: RunningStudio
+) -> None:
+    make_title(page, "GALE")
+    page.get_by_role("button", name="Inflate", exact=True).click()
+    label = page.locator(".number .label").filter(has_text="Height").bounding_box()
+    x, y = label["x"] + 10, label["y"] + label["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 20, y, steps=4)
+    studio.stop()
+    try:
+        page.mouse.move(x + 50, y, steps=6)
+        page.mouse.up()
+        expect(page.get_by_test_id("saved")).to_contain_text("no connection")
+        wanted = height(page)
+    finally:
+        studio.start()
+    settled(page)
+    page.reload()
+    settled(page)
+    assert height(page) == wanted
+
+
+def test_a_full_disk_is_told_and_saved_once_there_is_room(page: Page) -> None:
+    make_title(page, "HOLD")
+    said = "The studio could not read or write: database or disk is full."
+    page.route(
+        "**/api/titles/*",
+        lambda route: (
+            route.fulfill(status=503, json={"message": said, "place": "", "rule": said})
+            if route.request.method == "PUT"
+            else route.continue_()
+        ),
+    )
+    set_height(page, "1.4")
+    expect(page.get_by_test_id("saved")).to_contain_text("disk is full")
+    page.unroute("**/api/titles/*")
+    settled(page)
+    page.reload()
+    settled(page)
+    assert height(page) == "1.4"
+
+
+def test_undo_survives_a_reload(page: Page) -> None:
+    make_title(page, "WAKE")
+    was = height(page)
+    set_height(page, "0.3")
+    set_height(page, "0.5")
+    settled(page)
+    page.wait_for_timeout(700)  # a moment after the last change it is kept
+    page.reload()
+    settled(page)
+    assert height(page) == "0.5"
+    page.get_by_role("button", name="Undo").click()
+    assert height(page) == "0.3"
+    page.get_by_role("button", name="Undo").click()
+    assert height(page) == was
+    page.get_by_role("button", name="Redo").click()
+    assert height(page) == "0.3"
+
+
+def test_undo_takes_back_delete_reorder_swap_and_finish(page: Page) -> None:
+    make_title(page, "KEEL")
+    line = page.get_by_role("navigation", name="Build line").locator(".card .name")
+    before = line.all_inner_texts()
+    page.get_by_role("button", name="Shade", exact=True).press("Delete")
+    page.get_by_role("button", name="Extrude", exact=True).press("Alt+ArrowLeft")
+    page.get_by_role("button", name="Lettering", exact=True).first.click()
+    page.get_by_label("Words").fill("KEELS")
+    page.get_by_label("Words").press("Tab")
+    page.keyboard.press("f")
+    drawer = page.get_by_role("complementary", name="Finishes")
+    drawer.get_by_role("button", name="Enamel").first.click()
+    expect(line.first).to_have_text("Gradient")
+    page.keyboard.press("f")
+    for _ in range(4):
+        page.get_by_role("button", name="Undo").click()
+    assert line.all_inner_texts() == before
+    expect(page.get_by_label("Words")).to_have_value("KEEL")

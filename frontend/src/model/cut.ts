@@ -7,10 +7,10 @@ export interface Pick {
   y: number;
 }
 
-/** A cut to begin with; a cut by colours begins with its first pick. */
+/** A cut to begin with; a cut by colours begins with its first pick, not before. */
 export function freshCut(kind: string): Cut | null {
   if (kind === "screen") return { kind, colour: "#00b140", tolerance: 0.1, softness: 1, spill: 1 };
-  return kind === "colours" ? withPick(null, { x: 0.5, y: 0.5 }) : null;
+  return null;
 }
 
 /** One more colour; without a cut, the first. */

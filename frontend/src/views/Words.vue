@@ -93,6 +93,9 @@ async function keep() {
       <section class="ask" :aria-label="text.views.words">
         <h1>{{ text.views.words }}</h1>
         <p class="quiet">{{ text.words.explain }}</p>
+        <p v-if="shelf.titles?.length === 0">
+          {{ text.words.noTitles }} <router-link :to="{ name: 'shelf' }">{{ text.views.shelf }}</router-link>
+        </p>
         <v-select v-model="chosen" :items="titles" :label="text.words.look" :aria-label="text.words.look" />
         <StripPicture v-if="document" :document="document" lane="look" :label="document.name" :width="400" :height="112" />
         <textarea

@@ -6,7 +6,7 @@ import ColourField from "@/components/fields/ColourField.vue";
 import BenchNumber from "./BenchNumber.vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview } from "@/composables/usePreview";
-import { constant, type Layer } from "@/model/title";
+import { constant, numberOf, type Layer } from "@/model/title";
 import { freshCut, withPick, type Cut } from "@/model/cut";
 import { pixelAt } from "@/model/pixels";
 import { useBench } from "@/stores/bench";
@@ -21,12 +21,18 @@ const layer = computed(() => {
   return found?.kind === "picture" ? found : null;
 });
 const cut = computed<Cut | null>(() => layer.value?.source.cut ?? null);
-const kind = computed(() => cut.value?.kind ?? "none");
+// A cut by colours needs a first colour: until it is picked, there is none.
+const pending = ref<"none" | "colours">("none");
+const kind = computed(() => cut.value?.kind ?? pending.value);
 const kinds = (["none", "colours", "screen"] as const).map((value) => ({ value, title: text.cut.kinds[value] }));
 
 function set(next: Cut | null, gesture: string | null = null) {
   if (!layer.value) return;
   bench.setLayer(layer.value.id, { source: { ...layer.value.source, cut: next } }, gesture && `cut.${gesture}`);
+}
+function choose(wanted: string) {
+  pending.value = wanted === "colours" ? "colours" : "none";
+  set(freshCut(wanted));
 }
 function change(changes: object, gesture: string) {
   if (cut.value) set({ ...cut.value, ...changes } as Cut, gesture);
@@ -56,23 +62,32 @@ function pick(event: MouseEvent) {
 function unpick(index: number) {
   if (cut.value?.kind !== "colours") return;
   const picks = cut.value.picks.filter((_, i) => i !== index);
+  pending.value = "colours";
   set(picks.length ? { ...cut.value, picks } : null);
 }
 const picks = computed(() => (cut.value?.kind === "colours" ? cut.value.picks : []));
 
-// What is left, alone and without its build
-const WIDTH = 460;
+// What is left, alone and without its build, in a frame of its own size
+const SIDE = 460;
+const ROOM = 1.08;
+const aspect = ref(1);
 const still = computed(() => bench.dragging);
 const ask = computed(() => {
   if (!layer.value) return null;
-  const bare = { ...layer.value, build: [], visible: true } as Layer;
-  const document = { ...bench.title, layers: [bare] };
-  return { document, scale: Math.min(WIDTH / bench.title.frame.width, 1), tap: "picture" };
+  const placement = { ...layer.value.placement, x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 };
+  const bare = { ...layer.value, placement, build: [], visible: true, matte_from: null } as Layer;
+  const tall = numberOf(layer.value.source.height, 300) * ROOM;
+  const size = { width: Math.max(Math.round(tall * aspect.value), 8), height: Math.max(Math.round(tall), 8) };
+  const document = { ...bench.title, frame: { ...bench.title.frame, ...size }, layers: [bare] };
+  return { document, scale: Math.min(SIDE / Math.max(size.width, size.height), 1), tap: "picture" };
 });
 const { shown, fault } = usePreview(ask, still, "cut");
 const canvas = ref<HTMLCanvasElement | null>(null);
 usePainted(canvas, shown);
-watch(id, () => bench.endGesture());
+watch(id, () => {
+  pending.value = "none";
+  bench.endGesture();
+});
 </script>
 
 <template>
@@ -86,6 +101,7 @@ watch(id, () => bench.endGesture());
             :alt="layer.source.picture"
             :class="{ picks: kind !== 'none' }"
             draggable="false"
+            @load="aspect = image!.naturalWidth / Math.max(image!.naturalHeight, 1)"
             @click="pick"
           />
           <button
@@ -104,7 +120,7 @@ watch(id, () => bench.endGesture());
           <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
         </figure>
         <div class="settings">
-          <ChoiceField :label="text.cut.by" :model-value="kind" :choices="kinds" @update:model-value="set(freshCut($event))" />
+          <ChoiceField :label="text.cut.by" :model-value="kind" :choices="kinds" @update:model-value="choose" />
           <template v-if="cut?.kind === 'colours'">
             <BenchNumber :label="text.cut.tolerance" :value="cut.tolerance" :otherwise="0.1" :low="0" :high="1" :usual="[0, 0.5]" :standard="0.1" unit="%" @change="change({ tolerance: $event }, 'tolerance')" />
             <BenchNumber :label="text.cut.soft" :value="cut.soft" :low="0" :high="200" :usual="[0, 20]" :standard="0" unit="px" @change="change({ soft: $event }, 'soft')" />
@@ -162,7 +178,8 @@ img.picks {
 }
 canvas {
   display: block;
-  width: 100%;
+  max-width: 100%;
+  max-height: 380px;
 }
 .settings {
   grid-column: 1 / -1;

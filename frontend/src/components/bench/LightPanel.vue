@@ -14,7 +14,8 @@ const notices = useNotices();
 
 function add(kind: Light["kind"]) {
   const common = { id: newId(), name: text.bench.fillLight, colour: "#8fb4ff", strength: 0.5 };
-  const place = { x: 500, y: -300, z: 350 };
+  const { width, height } = bench.title.frame;
+  const place = { x: Math.round(width * 0.26), y: Math.round(height * -0.28), z: Math.round(width * 0.18) };
   const lights: Record<Light["kind"], object> = {
     distant: { ...common, kind, azimuth: 20, elevation: 30 },
     point: { ...common, kind, ...place },

@@ -3,6 +3,7 @@
 import { useElementSize } from "@vueuse/core";
 import { computed, ref } from "vue";
 import { api, session } from "@/api/client";
+import ProfileHandles from "./ProfileHandles.vue";
 import { startDrag } from "@/composables/useDrag";
 import { useLatest } from "@/composables/useLatest";
 import { numberOf, settingOf } from "@/model/title";
@@ -44,7 +45,10 @@ const { answer: section } = useLatest(
 );
 
 const room = computed(() => Math.max(tall.value - TONES - LABELS - 12, 10));
-const highest = computed(() => Math.max(...(section.value?.height ?? []).map((each) => Math.abs(each ?? 0)), 1e-3));
+// Raised relief stands on the ground line, sunk relief hangs below it.
+const highest = computed(() => Math.max(...(section.value?.height ?? []).map((each) => each ?? 0), 0));
+const lowest = computed(() => Math.min(...(section.value?.height ?? []).map((each) => each ?? 0), 0));
+const up = computed(() => (room.value - 4) / Math.max(highest.value - lowest.value, 1e-3));
 const x = (index: number, count: number) => proof.left + ((index + 0.5) / count) * proof.frame.width * proof.scale;
 
 function runs(values: (number | null)[], y: (value: number) => number, closed: boolean): string {
@@ -63,8 +67,15 @@ function runs(values: (number | null)[], y: (value: number) => number, closed: b
   return path;
 }
 const base = computed(() => LABELS + room.value);
+const ground = computed(() => base.value + lowest.value * up.value);
+/** Where the first stroke that is wholly in the section begins. */
+const edge = computed(() => {
+  const heights = section.value?.height ?? [];
+  const first = heights.findIndex((value, i) => value !== null && i > 0 && heights[i - 1] === null);
+  return first < 0 ? null : x(first - 0.5, heights.length);
+});
 const relief = computed(() =>
-  runs(section.value?.height ?? [], (h) => base.value - (Math.max(h, 0) / highest.value) * (room.value - 4), true),
+  runs(section.value?.height ?? [], (h) => ground.value - h * up.value, true),
 );
 const tone = computed(() => runs(section.value?.tone ?? [], (t) => base.value - t * (room.value - 4), false));
 const colours = computed(() => {
@@ -113,7 +124,8 @@ function press(event: PointerEvent) {
       <svg width="100%" :height="base + 2" role="img" :aria-label="text.bench.sectionHelp">
         <path class="relief" :d="relief" />
         <path class="tone" :d="tone" />
-        <line class="ground" x1="0" x2="100%" :y1="base" :y2="base" />
+        <ProfileHandles :edge="edge" :base="ground" :across="proof.scale" :up="up" />
+        <line class="ground" x1="0" x2="100%" :y1="ground" :y2="ground" />
         <text x="6" y="11" class="name relief-name">{{ text.bench.height }}</text>
         <text x="50" y="11" class="name tone-name">{{ toneLabel }}</text>
       </svg>

@@ -19,7 +19,13 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
 
 <template>
   <header>
-    <div v-for="row in rows" :key="row" class="taps" role="tablist" :aria-label="row ? text.proof.secondTap : text.bench.tap">
+    <div
+      v-for="row in rows"
+      :key="row"
+      class="taps"
+      :role="proof.split ? undefined : 'tablist'"
+      :aria-label="proof.split ? undefined : text.bench.tap"
+    >
       <template v-if="!proof.split">
         <button
           v-for="tap in catalogue.all?.taps ?? []"

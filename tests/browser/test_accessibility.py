@@ -1,0 +1,120 @@
+"""No view has a serious fault that axe-core finds, by day and with the lamp off."""
+
+from collections.abc import Callable
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.browser.looking import api_title, settled
+
+SERIOUS = ("serious", "critical")
+TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "best-practice"]
+
+
+def faults(page: Page) -> list[str]:
+    """The serious faults on the page: rule, and the first element of each."""
+    found = Axe().run(page, options={"runOnly": {"type": "tag", "values": TAGS}}).response
+    return [
+        f"{each['id']}: {each['nodes'][0]['html'][:160]} ({each['nodes'][0]['failureSummary']})"
+        for each in found["violations"]
+        if each["impact"] in SERIOUS
+    ]
+
+
+def shelf(page: Page) -> None:
+    page.goto("/")
+    expect(page.get_by_alt_text("HARBOUR, Ship brass")).to_be_visible()
+
+
+def library(page: Page) -> None:
+    page.goto("/library")
+    expect(page.get_by_alt_text("chart.png")).to_be_visible()
+
+
+def words(page: Page) -> None:
+    page.goto("/words")
+    page.get_by_label("Words, one a line").fill("KNOT")
+    expect(page.get_by_alt_text("Knot")).to_be_visible()
+
+
+def bench(page: Page) -> None:
+    api_title(page, "ROPE")
+
+
+def tone_step(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="Gradient map", exact=True).click()
+    expect(page.locator(".histogram rect")).to_have_count(64)
+
+
+def split_and_loupe(page: Page) -> None:
+    bench(page)
+    page.keyboard.press("s")
+    page.keyboard.press("l")
+    settled(page)
+
+
+def source_and_finishes(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="Lettering", exact=True).first.click()
+    page.keyboard.press("f")
+    expect(page.get_by_alt_text("Ship brass")).to_be_visible()
+
+
+def light(page: Page) -> None:
+    bench(page)
+    page.get_by_role("region", name="Light").get_by_role("button", name="Key").first.click()
+
+
+def marks(page: Page) -> None:
+    bench(page)
+    page.keyboard.press("m")
+    page.keyboard.press("Shift+M")
+    expect(page.get_by_role("dialog").get_by_text("Mark 1", exact=True)).to_be_visible()
+
+
+def sheet(page: Page) -> None:
+    bench(page)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_be_visible()
+
+
+VIEWS: list[Callable[[Page], None]] = [
+    *(shelf, library, words, bench, tone_step, split_and_loupe),
+    *(source_and_finishes, light, marks, sheet),
+]
+
+
+@pytest.mark.parametrize("view", VIEWS, ids=lambda view: view.__name__)
+def test_a_view_has_no_serious_fault(page: Page, view: Callable[[Page], None]) -> None:
+    view(page)
+    page.wait_for_timeout(400)  # fading in is not low contrast
+    assert faults(page) == []
+    page.evaluate("localStorage.setItem('mabrel.lamp', 'lampOff')")
+    view(page)
+    page.wait_for_timeout(400)
+    assert faults(page) == []
+
+
+def test_motion_is_reduced_where_that_is_asked_for(page: Page) -> None:
+    page.emulate_media(reduced_motion="reduce")
+    bench(page)
+    longest = page.evaluate("""() => Math.max(...[...document.querySelectorAll('*')].map(
+        (each) => parseFloat(getComputedStyle(each).transitionDuration) || 0))""")
+    assert longest == 0
+
+
+def test_the_bench_is_walked_by_tab_and_the_focus_is_seen(page: Page) -> None:
+    bench(page)
+    seen = set()
+    for _ in range(25):
+        page.keyboard.press("Tab")
+        outline = page.evaluate("""() => {
+            const style = getComputedStyle(document.activeElement);
+            return [document.activeElement.ariaLabel ?? document.activeElement.innerText,
+                    style.outlineStyle];
+        }""")
+        seen.add(outline[0])
+    assert len(seen) > 15
+    assert any("Inflate" in (name or "") for name in seen)
