@@ -185,4 +185,5 @@ def test_undo_takes_back_delete_reorder_swap_and_finish(page: Page) -> None:
     for _ in range(4):
         page.get_by_role("button", name="Undo").click()
     assert line.all_inner_texts() == before
+    page.get_by_role("button", name="Lettering", exact=True).first.click()
     expect(page.get_by_label("Words")).to_have_value("KEEL")

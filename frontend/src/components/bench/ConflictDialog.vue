@@ -51,7 +51,7 @@ async function keepBoth() {
 </script>
 
 <template>
-  <v-dialog :model-value="other !== null" persistent max-width="820">
+  <v-dialog :aria-label="text.conflict.title" :model-value="other !== null" persistent max-width="820">
     <v-card :title="text.conflict.title" :subtitle="text.conflict.explain">
       <v-card-text class="states">
         <figure v-for="board in boards" :key="board.name">

@@ -91,7 +91,7 @@ watch(id, () => {
 </script>
 
 <template>
-  <v-dialog :model-value="id !== null" max-width="1080" @update:model-value="id = null">
+  <v-dialog :aria-label="text.cut.title" :model-value="id !== null" max-width="1080" @update:model-value="id = null">
     <v-card v-if="layer" :title="text.cut.title" :subtitle="text.cut.help[kind]">
       <v-card-text class="cut">
         <figure class="source on-chequer">

@@ -51,7 +51,7 @@ async function run() {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="420">
+  <v-dialog v-model="open" :aria-label="text.export.title" max-width="420">
     <v-card class="dialog" :title="text.export.title">
       <v-card-text>
         <ChoiceField v-model="scale" :label="text.export.scale" :choices="['0.5', '1', '2', '4']" />

@@ -38,7 +38,7 @@ async function keep() {
 </script>
 
 <template>
-  <v-dialog :model-value="layer !== null" max-width="400" @update:model-value="layer = null">
+  <v-dialog :aria-label="text.finish.title" :model-value="layer !== null" max-width="400" @update:model-value="layer = null">
     <v-card :title="text.finish.title" :subtitle="text.finish.explain">
       <v-card-text>
         <form id="keep-finish" @submit.prevent="keep">

@@ -39,7 +39,7 @@ async function goBack(called: string, document: ReturnType<typeof marks.document
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="520" scrollable>
+  <v-dialog v-model="open" :aria-label="text.marks.title" max-width="520" scrollable>
     <v-card :title="text.marks.title" :subtitle="text.marks.explain">
       <div class="views" role="tablist">
         <button v-for="each in ['marks', 'history'] as const" :key="each" type="button" role="tab" :aria-selected="view === each" @click="view = each">

@@ -7,7 +7,7 @@ const open = defineModel<boolean>({ required: true });
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="760">
+  <v-dialog v-model="open" :aria-label="text.shortcuts.title" max-width="760">
     <v-card :title="text.shortcuts.title">
       <v-card-text class="groups">
         <section v-for="{ group, list } in SHORTCUTS" :key="group">

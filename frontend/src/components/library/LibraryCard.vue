@@ -73,7 +73,7 @@ async function replace() {
         <template v-else>{{ user.name }}</template>
       </template>
     </p>
-    <v-dialog v-model="replacing" max-width="420">
+    <v-dialog v-model="replacing" :aria-label="text.library.replaceTitle(plain)" max-width="420">
       <v-card :title="text.library.replaceTitle(plain)" :subtitle="text.library.replaceHelp(file.used_by.length)">
         <v-card-text>
           <v-select v-model="by" :items="fitting" :label="text.library.by" :aria-label="text.library.by" />

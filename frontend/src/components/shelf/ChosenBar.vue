@@ -41,7 +41,7 @@ async function put() {
     <v-btn @click="titles.forEach(shelf.giveFile)">{{ text.shelf.give }}</v-btn>
     <v-btn @click="shelf.removeAll(titles)">{{ text.act.remove }}</v-btn>
     <v-btn variant="text" @click="shelf.chosen = []">{{ text.shelf.chooseNone }}</v-btn>
-    <v-dialog v-model="naming" max-width="380">
+    <v-dialog v-model="naming" :aria-label="text.shelf.putInSeries" max-width="380">
       <v-card :title="text.shelf.putInSeries" :subtitle="text.shelf.seriesHelp">
         <v-card-text>
           <form id="series" @submit.prevent="put">

@@ -64,7 +64,7 @@ onScopeDispose(() => clearTimeout(timer));
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="420" :persistent="working">
+  <v-dialog v-model="open" :aria-label="text.words.zipTitle(documents.length)" max-width="420" :persistent="working">
     <v-card :title="text.words.zipTitle(documents.length)">
       <v-card-text>
         <ChoiceField v-model="scale" :label="text.export.scale" :choices="['0.5', '1', '2']" />
