@@ -24,7 +24,7 @@ demo: setup ## Start the application with the demo data
 
 test: setup lint ## Check the code and run all tests
 	cd frontend && npm run --silent test
-	$(BIN)/python -m pytest
+	$(BIN)/python -m tools.run_tests
 
 lint: setup ## Check style, types and imports
 	$(BIN)/ruff check .

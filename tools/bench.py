@@ -17,6 +17,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
+from tools import bench_hand
 
 ROOT = Path(__file__).resolve().parent.parent
 PAGE = ROOT / "docs" / "performance.md"
@@ -92,7 +93,10 @@ def main() -> None:
     text = PAGE.read_text()
     text = between_marks(text, "engine", table(measured, markdown=True))
     text = between_marks(text, "steps", cost_table())
-    PAGE.write_text(between_marks(text, "transport", transport))
+    text = between_marks(text, "transport", transport)
+    hand = bench_hand.table(bench_hand.measured())
+    print(hand)
+    PAGE.write_text(between_marks(text, "hand", hand))
 
 
 def between_marks(text: str, name: str, content: str) -> str:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from tests.browser.looking import open_title, settled
+from tests.browser.looking import choose, open_title, settled
 from tools.running_studio import CHROMIUM, ROOT, RunningStudio
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -58,9 +58,83 @@ def fonts(page: Page) -> None:
     page.get_by_role("button", name="Fit").click()
     page.get_by_role("button", name="Lettering", exact=True).first.click()
     page.get_by_role("button", name="Font: Titan One").click()
+    page.get_by_role("option", name="Anton", exact=True).wait_for()
 
 
-VIEWS = {"shelf": shelf, "bench": bench, "bench-lamp-off": bench_lamp_off, "fonts": fonts}
+def stops(page: Page) -> None:
+    open_title(page, "Salt")
+    page.get_by_role("button", name="Gradient map", exact=True).click()
+    page.locator(".histogram rect").first.wait_for()
+    page.mouse.move(690, 360)
+
+
+def curves(page: Page) -> None:
+    page.get_by_role("button", name="Curves", exact=True).click()
+    page.locator(".curve .histogram rect").first.wait_for()
+    page.mouse.move(640, 350)
+
+
+def split(page: Page) -> None:
+    open_title(page, "Buoy")
+    page.get_by_role("button", name="Inflate", exact=True).click()
+    page.keyboard.press("s")
+    settled(page)
+
+
+def finishes(page: Page) -> None:
+    page.keyboard.press("s")
+    page.keyboard.press("f")
+    page.get_by_role("complementary").get_by_alt_text("Copper pipe").wait_for()
+    settled(page)
+
+
+def cut_out(page: Page) -> None:
+    open_title(page, "Gull")
+    page.get_by_role("button", name="Picture", exact=True).first.click()
+    choose(page, page.locator(".settings .v-select").first, "badge.png")
+    settled(page)
+    page.get_by_role("button", name="Cut out…").click()
+    dialog = page.get_by_role("dialog")
+    choose(page, dialog.locator(".v-select").first, "By colours")
+    box = dialog.get_by_alt_text("badge.png").bounding_box()
+    assert box
+    for across, down in (
+        (0.5, 0.32),
+        (0.28, 0.7),
+        (0.4, 0.7),
+        (0.5, 0.7),
+        (0.62, 0.7),
+        (0.75, 0.7),
+    ):
+        page.mouse.click(box["x"] + box["width"] * across, box["y"] + box["height"] * down)
+    page.wait_for_timeout(1500)
+
+
+def library(page: Page) -> None:
+    page.goto("/library")
+    page.get_by_alt_text("planks.jpg").wait_for()
+
+
+def word_list(page: Page) -> None:
+    page.goto("/words")
+    words = "CAST OFF\nNIGHT WATCH\nTHE SOUND\nFOG BANK\nLAST PORT\nHARD\\nASTERN"
+    page.get_by_label("Words, one a line").fill(words)
+    page.get_by_alt_text("Hard astern").wait_for()
+
+
+VIEWS = {
+    "shelf": shelf,
+    "bench": bench,
+    "bench-lamp-off": bench_lamp_off,
+    "fonts": fonts,
+    "stops": stops,
+    "curves": curves,
+    "split": split,
+    "finishes": finishes,
+    "cut-out": cut_out,
+    "library": library,
+    "word-list": word_list,
+}
 
 
 if __name__ == "__main__":

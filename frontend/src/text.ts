@@ -105,6 +105,7 @@ export const text = {
     addCopy: (name: string) => `Copy of ${name}, live`,
     addWash: "Wash: steps for all beneath",
     newWord: "WORD",
+    copyOf: (name: string) => `${name} copy`,
     proof: "Proof",
     fit: "Fit",
     oneToOne: "1:1",

@@ -69,15 +69,18 @@ def library_picture(
     name: Query[FileName],
     side: Annotated[int, Field(ge=16, le=4096)] = 240,
     text: Annotated[str, Field(max_length=40)] = "Aa",
+    version: Annotated[str, Field(max_length=100)] = "",
 ):
-    """A picture as PNG, at most `side` pixels on a side; of a font a word as SVG."""
+    """A picture as PNG, at most `side` pixels on a side; of a font a word as SVG. With the file's
+    `version` the answer may be kept."""
     home = settings.LIBRARY_DIR
-    version = library_at(home).version(name)
+    now = library_at(home).version(name)
     if files.is_font(name):
         response = HttpResponse(font_sample(home, name, text), content_type="image/svg+xml")
     else:
-        response = HttpResponse(as_png(home, name, version, side), content_type="image/png")
-    response["Cache-Control"] = "private, max-age=3600"
+        response = HttpResponse(as_png(home, name, now, side), content_type="image/png")
+    kept = version == _short(now)
+    response["Cache-Control"] = "private, max-age=31536000, immutable" if kept else "no-cache"
     response["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
     return response
 
@@ -104,6 +107,11 @@ def replace_file(request: HttpRequest, act: Replace) -> list[Changed]:
     return replace_everywhere(act.name, act.by)
 
 
+def _short(version: str) -> str:
+    """Without the folder, which is nobody's business."""
+    return version.rpartition("/")[2]
+
+
 def _entry(name: str, uses: list[Use]) -> LibraryFile:
     library = library_at(settings.LIBRARY_DIR)
     content = library.read(name)
@@ -112,7 +120,7 @@ def _entry(name: str, uses: list[Use]) -> LibraryFile:
         kind="font" if files.is_font(name) else "picture",
         shipped=name.startswith(SHIPPED_PREFIX),
         bytes=len(content),
-        version=library.version(name).rpartition("/")[2],
+        version=_short(library.version(name)),
         used_by=[User(name=use.name, title=use.title) for use in uses],
     )
     try:

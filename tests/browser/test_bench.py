@@ -6,7 +6,7 @@ import re
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from tests.browser.looking import make_title, proof_pixels, settled
+from tests.browser.looking import api_title, proof_pixels, settled
 
 
 def build(page: Page) -> list[str]:
@@ -24,7 +24,7 @@ BRASS = ["Inflate", "Shade", "Gradient map", "Extrude", "Drop shadow"]
 
 
 def test_steps_are_added_moved_duplicated_switched_and_removed_by_keys(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     assert build(page) == BRASS
     page.get_by_role("button", name="Add a step at Relief").click()
     page.get_by_label("Find a step by name or by need").fill("rim")
@@ -45,7 +45,7 @@ def test_steps_are_added_moved_duplicated_switched_and_removed_by_keys(page: Pag
 
 
 def test_a_step_is_dragged_to_another_place(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     settled(page)
     before = proof_pixels(page)
     card(page, "Gradient map").drag_to(card(page, "Inflate"), target_position={"x": 8, "y": 20})
@@ -55,7 +55,7 @@ def test_a_step_is_dragged_to_another_place(page: Page) -> None:
 
 
 def test_the_build_line_shows_live_pictures(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     pictures = page.get_by_role("navigation", name="Build line").locator("img")
     expect(pictures).to_have_count(6)
     before = pictures.nth(2).get_attribute("src")
@@ -66,7 +66,7 @@ def test_the_build_line_shows_live_pictures(page: Page) -> None:
 
 
 def test_switching_a_step_off_takes_it_out_of_the_picture(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     before = proof_pixels(page)
     card(page, "Drop shadow").hover()
     page.get_by_role("button", name="Switch off: Drop shadow").click()
@@ -79,7 +79,7 @@ def test_switching_a_step_off_takes_it_out_of_the_picture(page: Page) -> None:
 
 
 def test_taps_show_the_fields(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     seen = []
     for tap in ("Picture", "Matte", "Height", "Normals", "Light only", "Face", "Behind"):
         page.get_by_role("tab", name=tap, exact=True).click()
@@ -91,7 +91,7 @@ def test_taps_show_the_fields(page: Page) -> None:
 
 
 def test_a_stop_is_added_moved_and_removed_and_the_lettering_follows(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     card(page, "Gradient map").click()
     before = proof_pixels(page)
     bar = page.locator(".stops .bar:not(.result)")
@@ -109,7 +109,7 @@ def test_a_stop_is_added_moved_and_removed_and_the_lettering_follows(page: Page)
 
 
 def test_the_pointer_marks_which_brightness_a_place_has(page: Page) -> None:
-    make_title(page, "HHHH")
+    api_title(page, "HHHH")
     card(page, "Gradient map").click()
     expect(page.locator(".histogram rect")).to_have_count(64)
     canvas = page.locator("canvas.picture").bounding_box()
@@ -122,7 +122,7 @@ def test_the_pointer_marks_which_brightness_a_place_has(page: Page) -> None:
 
 
 def test_the_section_follows_the_cut_and_its_curve_can_be_dragged(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     card(page, "Inflate").click()
     relief = page.locator(".section path.relief")
     expect(relief).to_have_attribute("d", re.compile("M"))
@@ -144,7 +144,7 @@ def test_the_section_follows_the_cut_and_its_curve_can_be_dragged(page: Page) ->
 
 
 def test_the_font_chooser_shows_the_word_and_keeps_the_look(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     before = proof_pixels(page)
     card(page, "Lettering").click()
     page.get_by_role("button", name="Font: Titan One").click()
@@ -159,14 +159,14 @@ def test_the_font_chooser_shows_the_word_and_keeps_the_look(page: Page) -> None:
 
 
 def test_a_letter_that_no_font_has_is_told_in_the_proof(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     card(page, "Lettering").click()
     page.get_by_label("Words").fill("ROPE日")
     expect(page.get_by_text("No font here has 日: left out.")).to_be_visible()
 
 
 def test_layers_are_added_hidden_ordered_and_deleted_with_undo(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     page.get_by_role("button", name="Add a layer").click()
     page.get_by_text("Wash: steps for all beneath").click()
     layers = page.get_by_role("region", name="Layers").locator("li .name")
@@ -188,7 +188,7 @@ def test_layers_are_added_hidden_ordered_and_deleted_with_undo(page: Page) -> No
 
 
 def test_numbers_take_sums_and_are_held_within_their_limits(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     card(page, "Extrude").click()
     field = page.get_by_label("Length, ")
     field.fill("12*1.5")
@@ -203,11 +203,11 @@ def test_numbers_take_sums_and_are_held_within_their_limits(page: Page) -> None:
 
 
 def test_zoom_keeps_the_section_under_the_proof(page: Page) -> None:
-    make_title(page, "ROPE")
+    api_title(page, "ROPE")
     page.get_by_role("button", name="1:1").click()
     expect(page.get_by_text("100 %", exact=True)).to_be_visible()
     settled(page)
-    assert proof_pixels(page).shape[1] == 1920
+    assert proof_pixels(page).shape[1] == 960
     canvas, colours = (page.locator(each).bounding_box() for each in ("canvas.picture", ".colours"))
     assert colours["x"] == canvas["x"]
     assert colours["width"] == canvas["width"]

@@ -91,7 +91,12 @@ def test_a_finish_goes_on_several_titles_and_is_taken_back(page: Page) -> None:
         last_layer(page, title)["build"] != build for title, build in zip(ids, before, strict=True)
     )
     page.get_by_role("status").get_by_role("button", name="Undo").click()
-    page.wait_for_timeout(800)
+    page.wait_for_function(
+        """([ids, steps]) => Promise.all(ids.map((id) => fetch(`/api/titles/${id}`)
+            .then((answer) => answer.json()))).then((titles) => titles.every(
+                ({document}) => document.layers.at(-1).build[0].step === steps))""",
+        arg=[ids, before[0][0]["step"]],
+    )
     assert [last_layer(page, title)["build"] for title in ids] == before
 
 
@@ -100,7 +105,7 @@ def test_titles_stand_in_series_and_travel_as_files(page: Page) -> None:
     page.goto("/")
     page.get_by_label("Choose Winch", exact=True).check()
     page.get_by_role("button", name="Put in a series").click()
-    page.get_by_label("Series").fill("Deck cards")
+    page.get_by_role("dialog").get_by_role("textbox").fill("Deck cards")
     page.get_by_role("button", name="Done").click()
     expect(page.get_by_role("heading", name="Deck cards 1")).to_be_visible()
     page.get_by_role("button", name="Choose none").click()

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from tests.browser.looking import drag, make_title, proof_pixels, settled
+from tests.browser.looking import api_title, drag, make_title, proof_pixels, settled
 
 
 def gnomon_tip(page: Page):
@@ -76,7 +76,7 @@ def assert_no_fringe(pixels: np.ndarray) -> None:
 
 
 def test_undo_takes_back_a_whole_drag_and_redo_brings_it_again(page: Page) -> None:
-    make_title(page, "FOG")
+    api_title(page, "FOG")
     before = proof_pixels(page)
     drag(page, gnomon_tip(page), 60, -30)
     settled(page)
@@ -90,7 +90,7 @@ def test_undo_takes_back_a_whole_drag_and_redo_brings_it_again(page: Page) -> No
 
 
 def test_the_title_is_still_there_after_a_reload(page: Page) -> None:
-    make_title(page, "TIDE")
+    api_title(page, "TIDE")
     page.get_by_role("button", name="Inflate", exact=True).click()
     field = page.get_by_label("Height, ")
     field.fill("0.5*3")

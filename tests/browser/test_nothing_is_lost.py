@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.looking import make_title, settled
+from tests.browser.looking import api_title, settled
 from tools.running_studio import RunningStudio
 
 
@@ -23,7 +23,7 @@ def height(page: Page) -> str:
 def test_two_windows_on_one_title_offer_both_states(
     page: Page, browser: Browser, studio: RunningStudio
 ) -> None:
-    make_title(page, "TWIN")
+    api_title(page, "TWIN")
     second = browser.new_page(viewport={"width": 1280, "height": 800})
     second.goto(page.url)
     settled(second)
@@ -62,7 +62,7 @@ def test_two_windows_on_one_title_offer_both_states(
 def test_a_server_that_stops_and_comes_back_loses_nothing(
     page: Page, studio: RunningStudio
 ) -> None:
-    make_title(page, "STORM")
+    api_title(page, "STORM")
     studio.stop()
     try:
         set_height(page, "1.3")
@@ -76,7 +76,7 @@ def test_a_server_that_stops_and_comes_back_loses_nothing(
 
 
 def test_what_was_not_saved_survives_a_reload(page: Page, studio: RunningStudio) -> None:
-    make_title(page, "SQUALL")
+    api_title(page, "SQUALL")
     page.route(
         "**/api/titles/*",
         lambda route: route.abort() if route.request.method == "PUT" else route.continue_(),
@@ -95,7 +95,7 @@ def test_a_title_that_is_not_there_is_told(page: Page) -> None:
 
 
 def test_a_fault_of_the_document_is_told_in_the_proof(page: Page) -> None:
-    make_title(page, "REEF")
+    api_title(page, "REEF")
     page.route(
         "**/api/preview",
         lambda route: route.fulfill(
@@ -109,7 +109,7 @@ def test_a_fault_of_the_document_is_told_in_the_proof(page: Page) -> None:
 def test_a_server_that_stops_in_the_middle_of_a_drag_loses_nothing(
     page: Page, studio: RunningStudio
 ) -> None:
-    make_title(page, "GALE")
+    api_title(page, "GALE")
     page.get_by_role("button", name="Inflate", exact=True).click()
     label = page.locator(".number .label").filter(has_text="Height").bounding_box()
     x, y = label["x"] + 10, label["y"] + label["height"] / 2
@@ -131,7 +131,7 @@ def test_a_server_that_stops_in_the_middle_of_a_drag_loses_nothing(
 
 
 def test_a_full_disk_is_told_and_saved_once_there_is_room(page: Page) -> None:
-    make_title(page, "HOLD")
+    api_title(page, "HOLD")
     said = "The studio could not read or write: database or disk is full."
     page.route(
         "**/api/titles/*",
@@ -151,7 +151,7 @@ def test_a_full_disk_is_told_and_saved_once_there_is_room(page: Page) -> None:
 
 
 def test_undo_survives_a_reload(page: Page) -> None:
-    make_title(page, "WAKE")
+    api_title(page, "WAKE")
     was = height(page)
     set_height(page, "0.3")
     set_height(page, "0.5")
@@ -169,7 +169,7 @@ def test_undo_survives_a_reload(page: Page) -> None:
 
 
 def test_undo_takes_back_delete_reorder_swap_and_finish(page: Page) -> None:
-    make_title(page, "KEEL")
+    api_title(page, "KEEL")
     line = page.get_by_role("navigation", name="Build line").locator(".card .name")
     before = line.all_inner_texts()
     page.get_by_role("button", name="Shade", exact=True).press("Delete")

@@ -68,6 +68,7 @@ def test_a_frame_is_typed_and_one_too_large_is_refused(page: Page) -> None:
 
 def test_every_strip_has_its_picture(page: Page) -> None:
     page.goto("/")
+    page.get_by_label("Find a title").fill("Foghorn")
     expect(strips(page, "Foghorn").locator("img")).to_be_visible()
     page.wait_for_function(
         "() => [...document.querySelectorAll('.strips img')].slice(0, 2)"

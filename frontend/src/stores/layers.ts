@@ -62,7 +62,7 @@ export const useLayers = defineStore("layers", () => {
   }
   function duplicate(layer: Layer): void {
     const copy = {
-      ...layer, id: newId(), name: `${layer.name} copy`.slice(0, 200), build: withNewIds(layer.build, newId),
+      ...layer, id: newId(), name: text.bench.copyOf(layer.name).slice(0, 200), build: withNewIds(layer.build, newId),
     };
     const layers = [...bench.title.layers];
     layers.splice(layers.findIndex((each) => each.id === layer.id) + 1, 0, copy);

@@ -27,7 +27,7 @@ export function isPicture(name: string): boolean {
   return PICTURES.test(name);
 }
 export function pictureUrl(name: string, side: number, version = ""): string {
-  return `/api/library/picture?name=${encodeURIComponent(name)}&side=${side}&v=${encodeURIComponent(version)}`;
+  return `/api/library/picture?name=${encodeURIComponent(name)}&side=${side}&version=${encodeURIComponent(version)}`;
 }
 
 export const useLibrary = defineStore("library", () => {

@@ -36,7 +36,7 @@ function takeTheirs() {
   bench.replace(document);
 }
 async function keepBoth() {
-  const copy = { ...bench.title, name: `${bench.title.name} copy`.slice(0, 200) };
+  const copy = { ...bench.title, name: text.bench.copyOf(bench.title.name).slice(0, 200) };
   const made = await api.POST("/api/titles/{title_id}/duplicate", {
     params: { path: { title_id: bench.id } },
   });

@@ -4,15 +4,24 @@ import {
   mdiCompare, mdiGrid, mdiImageOutline, mdiMagnifyScan, mdiViewSplitVertical,
 } from "@mdi/js";
 import { useDevicePixelRatio } from "@vueuse/core";
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import { useCatalogue } from "@/stores/catalogue";
+import { useLibrary } from "@/stores/library";
 import { SURROUNDS, useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const catalogue = useCatalogue();
+const library = useLibrary();
 const proof = useProof();
 const { pixelRatio } = useDevicePixelRatio();
 const rows = computed(() => (proof.split ? ([0, 1] as const) : ([0] as const)));
+const file = ref<HTMLInputElement | null>(null);
+async function upload(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const [kept] = await library.uploadAll([...(input.files ?? [])]);
+  input.value = "";
+  if (kept?.kind === "picture") proof.layOver(kept.name);
+}
 const guides = ["safe", "centre", "thirds"] as const;
 const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) => !name.endsWith(".hdr")));
 </script>
@@ -69,6 +78,7 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
         </template>
         <v-list>
           <v-list-item :title="text.proof.overNothing" @click="proof.layOver('')" />
+          <v-list-item :title="text.swap.upload" @click="file?.click()" />
           <v-list-item
             v-for="name in pictures"
             :key="name"
@@ -78,6 +88,7 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
           />
         </v-list>
       </v-menu>
+      <input ref="file" type="file" accept="image/*,.exr,.hdr,.tif,.tiff" hidden data-testid="plate" @change="upload" />
       <v-menu :close-on-content-click="false">
         <template #activator="{ props: activator }">
           <button v-bind="activator" type="button" class="tool" :aria-label="text.proof.guides" :title="text.proof.guides">
