@@ -69,9 +69,10 @@ def stops(page: Page) -> None:
 
 
 def curves(page: Page) -> None:
+    open_title(page, "Gull")
     page.get_by_role("button", name="Curves", exact=True).click()
     page.locator(".curve .histogram rect").first.wait_for()
-    page.mouse.move(640, 350)
+    page.mouse.move(503, 380)
 
 
 def split(page: Page) -> None:
