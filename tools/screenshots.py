@@ -65,14 +65,14 @@ def stops(page: Page) -> None:
     open_title(page, "Salt")
     page.get_by_role("button", name="Gradient map", exact=True).click()
     page.locator(".histogram rect").first.wait_for()
-    page.mouse.move(690, 360)
+    page.mouse.move(632, 430)
 
 
 def curves(page: Page) -> None:
     open_title(page, "Gull")
     page.get_by_role("button", name="Curves", exact=True).click()
     page.locator(".curve .histogram rect").first.wait_for()
-    page.mouse.move(503, 380)
+    page.mouse.move(486, 402)
 
 
 def split(page: Page) -> None:
@@ -97,6 +97,7 @@ def cut_out(page: Page) -> None:
     page.get_by_role("button", name="Cut out…").click()
     dialog = page.get_by_role("dialog")
     choose(page, dialog.locator(".v-select").first, "By colours")
+    page.wait_for_timeout(1000)  # the list has gone, the picture has come
     box = dialog.get_by_alt_text("badge.png").bounding_box()
     assert box
     for across, down in (

@@ -111,7 +111,7 @@ def test_titles_stand_in_series_and_travel_as_files(page: Page) -> None:
     page.get_by_role("button", name="Choose none").click()
     page.get_by_role("button", name="More for Winch").click()
     with page.expect_download() as download:
-        page.get_by_text("Export as .mabrel").click()
+        page.locator(".v-list-item").filter(has_text="Export as .mabrel").click()
     content = download.value.path().read_bytes()
     assert download.value.suggested_filename == "Winch.mabrel"
     page.get_by_test_id("import").set_input_files(

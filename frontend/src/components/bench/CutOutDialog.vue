@@ -185,7 +185,9 @@ canvas {
   grid-column: 1 / -1;
   display: grid;
   grid-template-columns: 1fr 1fr;
+  align-content: start;
   gap: 2px 16px;
+  min-height: 104px; /* the picture must not move away from the pointer at the first pick */
 }
 .fault {
   position: absolute;

@@ -141,7 +141,7 @@ img,
   background: var(--panel);
 }
 .card:hover .acts,
-.card:focus-within .acts {
+.card:has(:focus-visible) .acts {
   display: flex;
 }
 .acts :deep(.v-icon) {

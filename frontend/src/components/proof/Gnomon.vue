@@ -74,6 +74,7 @@ function keys(event: KeyboardEvent) {
 
 <template>
   <g class="gnomon" :class="{ chosen }">
+    <line class="rim" :x1="at.x" :y1="at.y" :x2="tip.x" :y2="tip.y" />
     <line class="shadow" :x1="at.x" :y1="at.y" :x2="tip.x" :y2="tip.y" />
     <line class="edge" :x1="at.x" :y1="at.y" :x2="at.x" :y2="at.y - POST" />
     <line class="post" :x1="at.x" :y1="at.y" :x2="at.x" :y2="at.y - POST" />
@@ -116,6 +117,12 @@ function keys(event: KeyboardEvent) {
   stroke-width: 6;
   stroke-linecap: round;
   opacity: 0.78;
+}
+.rim {
+  stroke: #fff;
+  stroke-width: 8;
+  stroke-linecap: round;
+  opacity: 0.35;
 }
 .edge {
   stroke: #101314;
