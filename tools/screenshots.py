@@ -100,15 +100,8 @@ def cut_out(page: Page) -> None:
     page.wait_for_timeout(1000)  # the list has gone, the picture has come
     box = dialog.get_by_alt_text("badge.png").bounding_box()
     assert box
-    for across, down in (
-        (0.5, 0.32),
-        (0.28, 0.7),
-        (0.4, 0.7),
-        (0.5, 0.7),
-        (0.62, 0.7),
-        (0.75, 0.7),
-    ):
-        page.mouse.click(box["x"] + box["width"] * across, box["y"] + box["height"] * down)
+    page.mouse.click(box["x"] + box["width"] * 0.57, box["y"] + box["height"] * 0.38)
+    dialog.get_by_label("Only what hangs together with a pick").uncheck()
     page.wait_for_timeout(1500)
 
 

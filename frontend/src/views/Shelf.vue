@@ -44,6 +44,8 @@ const file = ref<HTMLInputElement | null>(null);
 const logoFile = ref<HTMLInputElement | null>(null);
 const over = ref(false);
 
+// The bench is fetched before the pictures are asked for: a click must not wait behind them.
+void import("./Bench.vue");
 onMounted(() => Promise.all([shelf.load(), catalogue.load(), catalogue.loadFinishes()]));
 
 function plainName(name: string): string {

@@ -2,8 +2,10 @@
 import {
   mdiContentCopy, mdiDelete, mdiDotsHorizontal, mdiDownload, mdiFormatListBulleted, mdiPencil,
 } from "@mdi/js";
+import { useElementVisibility } from "@vueuse/core";
 import { computed, nextTick, ref } from "vue";
 import type { components } from "@/api/schema";
+import { useTitleStrip } from "@/composables/useTitleStrip";
 import { text } from "@/text";
 
 const props = defineProps<{ title: components["schemas"]["TitleSummary"] }>();
@@ -12,8 +14,12 @@ const emit = defineEmits<{ duplicate: []; remove: []; give: []; rename: [name: s
 const renaming = ref(false);
 const field = ref<HTMLInputElement | null>(null);
 
-const picture = computed(
-  () => `/api/titles/${props.title.id}/strip?version=${props.title.version}&width=800&height=224`,
+const root = ref<HTMLElement | null>(null);
+const visible = useElementVisibility(root);
+const picture = useTitleStrip(
+  computed(() =>
+    visible.value ? `/api/titles/${props.title.id}/strip?version=${props.title.version}&width=800&height=224` : null,
+  ),
 );
 const when = computed(() => {
   const then = new Date(props.title.changed_at);
@@ -35,13 +41,13 @@ function rename() {
 </script>
 
 <template>
-  <article :class="{ chosen }">
+  <article ref="root" :class="{ chosen }">
     <router-link
       :to="{ name: 'bench', params: { id: title.id } }"
       class="strip"
       :aria-label="text.shelf.open(title.name)"
     >
-      <img :src="picture" alt="" loading="lazy" />
+      <img v-if="picture" :src="picture" alt="" />
     </router-link>
     <input v-model="chosen" class="choose" type="checkbox" :aria-label="text.shelf.choose(title.name)" />
     <div class="foot">
