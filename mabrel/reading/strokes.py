@@ -127,8 +127,8 @@ def _too_thin_to_inflate(flat: Flat, strokes: StrokeWidths, tall: float) -> Iter
     for step in flat.layer.build:
         if step.on and step.step == "relief.inflate":
             text = (
-                f"The font is thin for inflating: its strokes are {px(strokes.median)} wide on "
-                f"{px(tall)} of height and will look like wire. A bolder one swells."
+                f"The strokes are thin for inflating: {px(strokes.median)} wide on {px(tall)} of "
+                "height, they will look like wire. A bolder font or shape swells."
             )
             yield Reading("strokes", text, True, flat.layer.id, step.id)
             return
