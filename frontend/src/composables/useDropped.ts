@@ -1,10 +1,10 @@
 // Files dropped on the bench: a font is set, a picture takes the word's place or becomes a layer.
-import { useEventListener } from "@vueuse/core";
 import { useBench } from "@/stores/bench";
 import { useLayers } from "@/stores/layers";
 import { isFont, isPicture, useLibrary } from "@/stores/library";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
+import { useFileDrop } from "./useFileDrop";
 
 export function useDropped(): void {
   const bench = useBench();
@@ -24,13 +24,7 @@ export function useDropped(): void {
     layers.add("picture", kept.name);
     notices.say({ text: text.library.isLayer(kept.name), act: { label: text.act.undo, run: bench.undo } });
   }
-  useEventListener(window, "dragover", (event: DragEvent) => {
-    if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
-  });
-  useEventListener(window, "drop", (event: DragEvent) => {
-    const files = [...(event.dataTransfer?.files ?? [])];
-    if (!files.length) return;
-    event.preventDefault();
+  useFileDrop((files) => {
     const known = files.filter((file) => isFont(file.name) || isPicture(file.name));
     if (known.length) void take(known);
     else notices.fault(text.library.unknown(files[0]!.name));

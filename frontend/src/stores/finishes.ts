@@ -1,9 +1,10 @@
 // Finishes of one's own: renamed, deleted, given away and taken in; and finishes on many titles.
 import { defineStore } from "pinia";
-import { api, saidBy } from "@/api/client";
+import { api } from "@/api/client";
 import type { components } from "@/api/schema";
 import { give as giveFile } from "@/model/files";
 import { text } from "@/text";
+import { useAsked } from "./asked";
 import { useCatalogue } from "./catalogue";
 import { useNotices } from "./notices";
 
@@ -12,18 +13,8 @@ type Finish = components["schemas"]["Finish"];
 export const useFinishes = defineStore("finishes", () => {
   const catalogue = useCatalogue();
   const notices = useNotices();
+  const { went } = useAsked();
 
-  /** Whether it went well; what did not is said. */
-  async function went(work: Promise<{ error?: unknown }>): Promise<boolean> {
-    try {
-      const { error } = await work;
-      if (error === undefined) return true;
-      notices.fault(saidBy(error));
-    } catch {
-      notices.fault(text.error.network);
-    }
-    return false;
-  }
   async function rename(name: string, label: string): Promise<void> {
     const params = { path: { name } };
     if (await went(api.PATCH("/api/finishes/{name}", { params, body: { label } }))) await catalogue.loadFinishes();

@@ -1,11 +1,12 @@
 // Marks: named states of the title on the bench; and its revisions.
 import { defineStore } from "pinia";
 import { ref, shallowRef } from "vue";
-import { api, saidBy } from "@/api/client";
+import { api } from "@/api/client";
 import type { components } from "@/api/schema";
 import type { Title } from "@/model/title";
 import { text } from "@/text";
 import { useBench } from "./bench";
+import { useAsked } from "./asked";
 import { useNotices } from "./notices";
 import { useProof } from "./proof";
 
@@ -15,22 +16,12 @@ export type Revision = components["schemas"]["RevisionSummary"];
 export const useMarks = defineStore("marks", () => {
   const bench = useBench();
   const notices = useNotices();
+  const { asked } = useAsked();
   const proof = useProof();
   const all = shallowRef<Mark[]>([]);
   const revisions = shallowRef<Revision[]>([]);
   const of = ref("");
 
-  /** What came back, or undefined after saying what is wrong. */
-  async function asked<T>(work: Promise<{ data?: T; error?: unknown }>): Promise<T | undefined> {
-    try {
-      const { data, error } = await work;
-      if (error !== undefined) notices.fault(saidBy(error));
-      return data;
-    } catch {
-      notices.fault(text.error.network);
-      return undefined;
-    }
-  }
   const path = () => ({ title_id: bench.id });
 
   async function load(): Promise<void> {

@@ -7,6 +7,7 @@ import type { Making } from "@/composables/useFinishPicture";
 import { give } from "@/model/files";
 import { text } from "@/text";
 import { takeBack } from "./library";
+import { useAsked } from "./asked";
 import { useNotices } from "./notices";
 
 export type Summary = components["schemas"]["TitleSummary"];
@@ -15,18 +16,8 @@ export const useShelf = defineStore("shelf", () => {
   const titles = shallowRef<Summary[] | null>(null);
   const chosen = ref<string[]>([]);
   const notices = useNotices();
+  const { asked } = useAsked();
 
-  /** What came back, or undefined after saying what is wrong. */
-  async function asked<T>(work: Promise<{ data?: T; error?: unknown }>): Promise<T | undefined> {
-    try {
-      const { data, error } = await work;
-      if (error !== undefined) notices.fault(saidBy(error));
-      return data;
-    } catch {
-      notices.fault(text.error.network);
-      return undefined;
-    }
-  }
   async function load(): Promise<void> {
     titles.value = (await asked(api.GET("/api/titles"))) ?? titles.value;
     chosen.value = chosen.value.filter((id) => titles.value?.some((title) => title.id === id));

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 // Pictures and fonts: uploaded here, with where each is used.
-import { useEventListener } from "@vueuse/core";
 import { computed, onMounted, ref } from "vue";
 import SiteHeader from "@/components/common/SiteHeader.vue";
 import LibraryCard from "@/components/library/LibraryCard.vue";
+import { useFileDrop } from "@/composables/useFileDrop";
 import { ACCEPTED, useLibrary } from "@/stores/library";
 import { text } from "@/text";
 
 const library = useLibrary();
 const file = ref<HTMLInputElement | null>(null);
 const sought = ref("");
-const over = ref(false);
 onMounted(library.load);
 
 const fitting = computed(() => {
@@ -31,19 +30,7 @@ function chosen(event: Event) {
   void library.uploadAll([...(input.files ?? [])]);
   input.value = "";
 }
-useEventListener(window, "dragover", (event: DragEvent) => {
-  if (!event.dataTransfer?.types.includes("Files")) return;
-  event.preventDefault();
-  over.value = true;
-});
-useEventListener(window, "dragleave", (event: DragEvent) => {
-  if (!event.relatedTarget) over.value = false;
-});
-useEventListener(window, "drop", (event: DragEvent) => {
-  event.preventDefault();
-  over.value = false;
-  void library.uploadAll([...(event.dataTransfer?.files ?? [])]);
-});
+const over = useFileDrop((files) => void library.uploadAll(files));
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A word in the making, in every finish; and the titles that are there.
-import { useEventListener, useLocalStorage } from "@vueuse/core";
+import { useLocalStorage } from "@vueuse/core";
 import { computed, onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 import FontChooser from "@/components/FontChooser.vue";
@@ -9,6 +9,7 @@ import SiteHeader from "@/components/common/SiteHeader.vue";
 import ChosenBar from "@/components/shelf/ChosenBar.vue";
 import FinishCard from "@/components/shelf/FinishCard.vue";
 import TitleStrip from "@/components/shelf/TitleStrip.vue";
+import { useFileDrop } from "@/composables/useFileDrop";
 import type { Making } from "@/composables/useFinishPicture";
 import { shelved, type Order } from "@/model/shelf";
 import { useCatalogue } from "@/stores/catalogue";
@@ -42,7 +43,6 @@ const finishes = computed(() => {
 });
 const file = ref<HTMLInputElement | null>(null);
 const logoFile = ref<HTMLInputElement | null>(null);
-const over = ref(false);
 
 // The bench is fetched before the pictures are asked for: a click must not wait behind them.
 void import("./Bench.vue");
@@ -74,19 +74,7 @@ function picked(event: Event) {
   void take([...(input.files ?? [])]);
   input.value = "";
 }
-useEventListener(window, "dragover", (event: DragEvent) => {
-  if (!event.dataTransfer?.types.includes("Files")) return;
-  event.preventDefault();
-  over.value = true;
-});
-useEventListener(window, "dragleave", (event: DragEvent) => {
-  if (!event.relatedTarget) over.value = false;
-});
-useEventListener(window, "drop", (event: DragEvent) => {
-  event.preventDefault();
-  over.value = false;
-  void take([...(event.dataTransfer?.files ?? [])]);
-});
+const over = useFileDrop((files) => void take(files));
 </script>
 
 <template>
