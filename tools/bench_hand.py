@@ -53,7 +53,7 @@ def drag(page: Page, step: str, setting: str, least: float) -> Drag:
     page.wait_for_timeout(1500)  # the readings and small pictures have come
     page.evaluate(WATCH)
     slider = page.get_by_role("slider", name=setting, exact=True)
-    _wiggle(page, slider)
+    _to_and_fro(page, slider)
     seen = page.evaluate("() => window.seen")
     up = seen["up"]
     settled(page)
@@ -72,7 +72,7 @@ def drag(page: Page, step: str, setting: str, least: float) -> Drag:
     )
 
 
-def _wiggle(page: Page, slider: Locator) -> None:
+def _to_and_fro(page: Page, slider: Locator) -> None:
     box = slider.bounding_box()
     assert box
     track = slider.locator("xpath=ancestor::*[contains(@class, 'v-slider__container')]")

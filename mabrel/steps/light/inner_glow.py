@@ -26,7 +26,7 @@ class InnerGlow(StepSettings):
 @step(
     "light.inner_glow",
     "Inner glow",
-    words="neon, glow, rim, warm edge, lit from inside",
+    words="glow, rim, warm edge, lit from inside",
     reads=("matte", "face"),
     writes=("face",),
 )
