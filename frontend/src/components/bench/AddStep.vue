@@ -67,7 +67,7 @@ function add(entry: StepEntry | undefined) {
         :aria-label="text.bench.findStep"
         @keydown.enter="add(found[0])"
       />
-      <p class="needs quiet">
+      <p class="needs quiet links">
         <button v-for="need in text.bench.needs" :key="need" type="button" class="plain" @click="sought = need">{{ need }}</button>
       </p>
       <ul>
@@ -109,11 +109,6 @@ function add(entry: StepEntry | undefined) {
   gap: 2px 10px;
   padding-top: 5px;
   font-size: 12px;
-}
-.needs button {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--line);
 }
 ul {
   list-style: none;

@@ -41,7 +41,7 @@ async function goBack(called: string, document: ReturnType<typeof marks.document
 <template>
   <v-dialog v-model="open" :aria-label="text.marks.title" max-width="520" scrollable>
     <v-card :title="text.marks.title" :subtitle="text.marks.explain">
-      <div class="views" role="tablist">
+      <div class="views tabs" role="tablist">
         <button v-for="each in ['marks', 'history'] as const" :key="each" type="button" role="tab" :aria-selected="view === each" @click="view = each">
           {{ text.marks.views[each] }}
         </button>
@@ -96,20 +96,6 @@ async function goBack(called: string, document: ReturnType<typeof marks.document
   gap: 16px;
   padding: 0 16px;
   border-bottom: 1px solid var(--line);
-}
-.views button {
-  border: 0;
-  border-bottom: 2px solid transparent;
-  background: none;
-  color: var(--quiet);
-  font: inherit;
-  padding: 4px 0;
-  cursor: pointer;
-}
-.views button[aria-selected="true"] {
-  color: var(--ink);
-  border-color: var(--active);
-  font-weight: 650;
 }
 .list {
   min-height: 200px;

@@ -51,7 +51,7 @@ function changed(each: NamedCurve): boolean {
 
 <template>
   <div class="curve">
-    <div v-if="curves.length > 1" class="channels" role="tablist">
+    <div v-if="curves.length > 1" class="channels tabs" role="tablist">
       <button
         v-for="each in curves"
         :key="each.name"
@@ -76,7 +76,7 @@ function changed(each: NamedCurve): boolean {
       @done="emit('done')"
       @drawn="drawing = false"
     />
-    <div class="acts">
+    <div class="acts links">
       <v-menu>
         <template #activator="{ props: activator }">
           <button v-bind="activator" class="plain" type="button">{{ text.curve.presets }}</button>
@@ -115,20 +115,6 @@ function changed(each: NamedCurve): boolean {
   display: flex;
   gap: 12px;
 }
-.channels button {
-  border: 0;
-  border-bottom: 2px solid transparent;
-  background: none;
-  color: var(--quiet);
-  font: inherit;
-  padding: 1px 0;
-  cursor: pointer;
-}
-.channels button[aria-selected="true"] {
-  color: var(--ink);
-  border-color: var(--active);
-  font-weight: 650;
-}
 .dot {
   color: var(--accent);
 }
@@ -136,11 +122,6 @@ function changed(each: NamedCurve): boolean {
   display: flex;
   gap: 14px;
   font-size: 12px;
-}
-.acts button {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--line);
 }
 .acts button[aria-pressed="true"] {
   color: var(--accent);

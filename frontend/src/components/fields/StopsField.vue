@@ -121,7 +121,7 @@ function paste(words: string) {
         @done="emit('done')"
         @start="emit('start')"
       />
-      <div class="acts">
+      <div class="acts links">
         <button class="plain" type="button" @click="spread">{{ text.stops.spread }}</button>
         <button class="plain" type="button" @click="reverse">{{ text.stops.reverse }}</button>
         <button class="plain" type="button" @click="copy">{{ text.stops.copy }}</button>
@@ -156,11 +156,6 @@ function paste(words: string) {
   gap: 2px 14px;
   font-size: 12px;
   padding: 4px 0 6px;
-}
-.acts button {
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  text-decoration-color: var(--line);
 }
 .acts button:disabled {
   opacity: 0.45;

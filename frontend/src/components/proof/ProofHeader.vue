@@ -31,7 +31,7 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
     <div
       v-for="row in rows"
       :key="row"
-      class="taps"
+      class="taps tabs"
       :role="proof.split ? undefined : 'tablist'"
       :aria-label="proof.split ? undefined : text.bench.tap"
     >
@@ -157,20 +157,6 @@ header {
 .view {
   margin-left: auto;
   gap: 8px;
-}
-.taps button {
-  border: 0;
-  border-bottom: 2px solid transparent;
-  background: none;
-  font: inherit;
-  color: var(--quiet);
-  padding: 3px 0 2px;
-  cursor: pointer;
-}
-.taps button[aria-selected="true"] {
-  color: var(--ink);
-  font-weight: 650;
-  border-color: var(--active);
 }
 .taps select {
   border: 1px solid var(--line);
