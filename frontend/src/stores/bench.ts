@@ -28,6 +28,8 @@ export const useBench = defineStore("bench", () => {
   const dragging = ref(false);
   /** The proof is still on its way to the newest state; nothing else asks for anything then. */
   const settling = ref(false);
+  /** Acts that the engine was asked for and has not answered yet. */
+  const asking = ref(0);
   const catalogue = useCatalogue();
   const notices = useNotices();
 
@@ -233,6 +235,7 @@ export const useBench = defineStore("bench", () => {
   }
   /** Takes over the engine's answer; null, or what is wrong in one sentence. */
   async function adopt(asked: Promise<{ data?: Title; error?: unknown }>): Promise<string | null> {
+    asking.value += 1;
     try {
       const { data, error } = await asked;
       if (!data) return saidBy(error);
@@ -240,11 +243,13 @@ export const useBench = defineStore("bench", () => {
       return null;
     } catch {
       return text.error.network;
+    } finally {
+      asking.value -= 1;
     }
   }
 
   return {
-    id, ready, history, saving, layerId, stepId, lightId, dragging, settling, still, solo, without,
+    asking, id, ready, history, saving, layerId, stepId, lightId, dragging, settling, still, solo, without,
     title, shown, layer, step, light,
     open, close, change, endGesture, undo, redo, replace, select, selectLight, toggleSolo, set, setStep, setLayer,
     setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, insertSteps, swapWord, resizeLook, useFinish,

@@ -46,7 +46,7 @@ defineExpose({ canvas, shown, notices, fault });
     class="picture"
     :style="place"
     :data-coarse="shown?.coarse ?? true"
-    :data-busy="busy"
+    :data-busy="busy || bench.asking > 0"
     :data-lane="lane"
   ></canvas>
 </template>
