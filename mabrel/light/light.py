@@ -76,7 +76,10 @@ class Light:
         whole rig is turned as one, places and all."""
         if turn == 0 and raised == 0:
             return self
-        matrix = _rotation(math.radians(turn), math.radians(raised))
+        return self.turned(_rotation(math.radians(turn), math.radians(raised)))
+
+    def turned(self, matrix: Matrix) -> "Light":
+        """Turned by a rotation (3 × 3), places and all."""
         if self.place is None:
             around, up = angles(_times(matrix, self.direction))
             return replace(self, azimuth=around, elevation=up)

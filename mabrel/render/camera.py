@@ -7,21 +7,27 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.light import Light
-from mabrel.title import Camera, Placement, value_at
+from mabrel.title import Camera, Handle, Placement, value_at
 
 Matrix = NDArray[np.float64]
+Vector = tuple[float, float, float]
 _NEAREST = 1e-3
 
 
 @dataclass(frozen=True)
 class Card:
-    """A card evaluated at a time. Lengths are in frame pixels, from the frame's centre."""
+    """A card evaluated at a time, as its camera sees it. Lengths are in frame pixels, from the
+    frame's centre."""
 
-    place: tuple[float, float, float]
+    place: Vector
     turn: Matrix
     """3 × 3 rotation from the card's axes to the frame's: Rx · Ry · Rz, as CSS chains them."""
     scale: float
-    viewer: tuple[float, float, float]
+    viewer: Vector
+    down: Vector = (0.0, 1.0, 0.0)
+    """Unit vector in the card's axes: where things fall, whatever the camera does."""
+    level: float = 0.0
+    """How far its centre lies below the frame's, whatever the camera does."""
 
     @property
     def turned(self) -> bool:
@@ -31,6 +37,13 @@ class Card:
     def rows(self) -> tuple[tuple[float, float, float], ...]:
         """`turn`, row by row."""
         return tuple((float(a), float(b), float(c)) for a, b, c in self.turn)
+
+    @property
+    def seen_from(self) -> Vector:
+        """The viewer's place in the card's axes and pixels, from the card's centre."""
+        apart = self.turn.T @ (np.array(self.viewer) - np.array(self.place))
+        x, y, z = (float(axis) for axis in apart / max(self.scale, 1e-6))
+        return x, y, z
 
     @property
     def magnification(self) -> float:
@@ -67,15 +80,46 @@ class Card:
         return np.column_stack(columns)
 
 
-def card_at(placement: Placement, camera: Camera, time: float) -> Card:
-    """The card of a placement, seen by a camera, at `time` seconds."""
+def card_at(
+    placement: Placement, camera: Camera, time: float, handle: Handle | None = None
+) -> Card:
+    """The card of a placement, in a handle's axes where there is one, seen by a camera, at
+    `time` seconds."""
+    place, turn, scale = _stand(placement, time)
+    if handle is not None:
+        base, around, larger = _stand(handle.placement, time)
+        place, turn, scale = base + around @ place * larger, around @ turn, scale * larger
+    return _seen(place, turn, scale, camera, time)
+
+
+def floor_card(level: float, camera: Camera, time: float) -> Card:
+    """A level plane at the height `level`; its own x axis is the frame's, its y axis comes
+    towards the viewer."""
+    return _seen(np.array([0.0, level, 0.0]), _rotation(math.pi / 2, 0, 0), 1.0, camera, time)
+
+
+def swung(camera: Camera, time: float) -> Matrix:
+    """3 × 3: what the camera's way around the frame's centre does to all that has a place."""
+    around, above = (math.radians(value_at(a, time)) for a in (camera.swing, camera.rise))
+    return _rotation(-above, 0, 0) @ _rotation(0, -around, 0)
+
+
+def _stand(placement: Placement, time: float) -> tuple[Matrix, Matrix, float]:
+    place = np.array([value_at(axis, time) for axis in (placement.x, placement.y, placement.z)])
     angles = (placement.turn_x, placement.turn_y, placement.turn_z)
-    return Card(
-        (value_at(placement.x, time), value_at(placement.y, time), value_at(placement.z, time)),
-        _rotation(*(math.radians(value_at(angle, time)) for angle in angles)),
-        value_at(placement.scale, time),
-        (value_at(camera.pan, time), value_at(camera.lift, time), value_at(camera.distance, time)),
-    )
+    turn = _rotation(*(math.radians(value_at(angle, time)) for angle in angles))
+    return place, turn, value_at(placement.scale, time)
+
+
+def _seen(place: Matrix, turn: Matrix, scale: float, camera: Camera, time: float) -> Card:
+    viewer = (
+        value_at(camera.pan, time), value_at(camera.lift, time), value_at(camera.distance, time),
+    )  # fmt: skip
+    swing = swung(camera, time)
+    x, y, z = (float(axis) for axis in swing @ place)
+    down = turn.T @ np.array([0.0, 1.0, 0.0])
+    fall = (float(down[0]), float(down[1]), float(down[2]))
+    return Card((x, y, z), swing @ turn, scale, viewer, fall, float(place[1]))
 
 
 def _rotation(x: float, y: float, z: float) -> Matrix:

@@ -3,12 +3,12 @@
 import math
 from collections.abc import Callable
 
-import cv2
 import numba
 import numpy as np
 
 from mabrel.colour import over
-from mabrel.render.camera import Matrix
+from mabrel.field.projection import projected
+from mabrel.render.camera import Card, Matrix
 from mabrel.render.planned import PlannedLayer
 from mabrel.steps import Array, Piece, Region
 
@@ -55,7 +55,7 @@ def extent(planned: PlannedLayer, inside: Region, scale: float) -> Region:
     if planned.scale <= 0:
         return Region(0, 0, 0, 0)
     corners = np.array([[0, inside.width, inside.width, 0], [0, 0, inside.height, inside.height]])
-    matrix = _between_arrays(planned, inside, Region(0, 0, 1, 1), scale)
+    matrix = between_arrays(planned.card, planned.scale, inside, Region(0, 0, 1, 1), scale)
     x, y, w = matrix @ np.vstack([corners, np.ones(4)])
     if (w <= 1e-9).any():  # partly behind the viewer: it may reach anywhere, as far as one sees
         return Region(-_FARTHEST, -_FARTHEST, 2 * _FARTHEST, 2 * _FARTHEST)
@@ -73,25 +73,24 @@ def on_card(
     held = part.common(Region(-_FARTHEST, -_FARTHEST, 2 * _FARTHEST, 2 * _FARTHEST))
     if not held.area:
         return np.zeros((region.height, region.width), np.float32)
-    matrix = np.linalg.inv(_between_arrays(planned, region, held, scale))
-    size = (region.width, region.height)
-    warped = cv2.warpPerspective(seen(held), matrix, size, flags=cv2.INTER_LINEAR, borderValue=0)
-    return np.asarray(warped, np.float32)
+    matrix = np.linalg.inv(between_arrays(planned.card, planned.scale, region, held, scale))
+    middle = np.linalg.inv(matrix) @ [region.width / 2, region.height / 2, 1.0]
+    return projected(seen(held), matrix * np.sign(middle[2]), (region.width, region.height))
 
 
-def _between_arrays(planned: PlannedLayer, inside: Region, region: Region, scale: float) -> Matrix:
-    """From pixel places in an array over the card's `inside` to those over the picture's
-    `region`, 3 × 3."""
-    to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, planned.scale]])
+def between_arrays(card: Card, fine: float, inside: Region, region: Region, scale: float) -> Matrix:
+    """From pixel places in an array over the card's `inside`, `fine` render pixels a pixel of
+    the card, to those over the picture's `region` at `scale`, 3 × 3."""
+    to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, fine]])
     to_array = np.array([[scale, 0, -region.left - 0.5], [0, scale, -region.top - 0.5], [0, 0, 1]])
-    matrix: Matrix = to_array @ planned.card.homography() @ to_card
+    matrix: Matrix = to_array @ card.homography() @ to_card
     return matrix
 
 
-def covered_region(planned: PlannedLayer, inside: Region, region: Region) -> Region:
+def covered_region(planned: PlannedLayer, inside: Region, region: Region, scale: float) -> Region:
     """The part of the picture that a layer can touch."""
     if planned.card.turned:
-        return region
+        return extent(planned, inside, scale).common(region)
     return inside.moved(*planned.origin).common(region)
 
 
@@ -116,8 +115,5 @@ def _projected(
     """Through the card's homography, in one resampling of pixel centres."""
     if planned.scale <= 0:
         return np.zeros((region.height, region.width, *flat.shape[2:]), np.float32)
-    matrix = _between_arrays(planned, inside, region, scale)
-    warped = cv2.warpPerspective(
-        flat, matrix, (region.width, region.height), flags=cv2.INTER_CUBIC, borderValue=0
-    )
-    return np.asarray(warped, np.float32)
+    matrix = between_arrays(planned.card, planned.scale, inside, region, scale)
+    return projected(flat, matrix, (region.width, region.height))

@@ -5,9 +5,11 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
+import numpy as np
+
 from mabrel.colour import rgb_and_alpha
 from mabrel.light import Light
-from mabrel.render.camera import Card, card_at
+from mabrel.render.camera import Card, card_at, floor_card, swung
 from mabrel.render.planned import (
     CopyPlan,
     GroundPlan,
@@ -22,12 +24,22 @@ from mabrel.render.planned import (
     key_of,
 )
 from mabrel.source import LetteringStyle, Library, is_font_file
-from mabrel.steps import Region, StepSettings, kind_of, settings_at, settings_of_kind, where_at
+from mabrel.steps import (
+    Margin,
+    Region,
+    StepSettings,
+    kind_of,
+    settings_at,
+    settings_of_kind,
+    where_at,
+)
 from mabrel.title import (
     Backdrop,
+    Camera,
     ColourCut,
     Copy,
     DistantLight,
+    Floor,
     Group,
     Layer,
     LayerMatte,
@@ -48,6 +60,10 @@ from mabrel.title import (
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
 LIGHT_STAGES = ("shape", "relief", "light")
+SEEN_STAGES = ("ground", "lens")
+"""What these reach beyond the frame is seen by no later step, so it is left out."""
+_ROOM = 32  # pixels around the frame that are kept all the same
+_WIDEST = 4.0  # a plane of which the frame shows more than that many times its own size: all
 FINEST_IMAGE = 2.0
 """Layers as images for a step are rendered at no larger scale: they are looked up, not shown."""
 
@@ -58,7 +74,8 @@ class Planner:
 
     `region` is the part of the frame that is rendered, at `scale` render pixels a frame pixel.
     `until` is the id of the last step that counts, `before` that of the first which doesn't,
-    `stages` the only ones that do.
+    `stages` the only ones that do. Where it is not `framed`, layers are used elsewhere too, and
+    nothing beyond the frame is left out.
     """
 
     title: Title
@@ -68,18 +85,16 @@ class Planner:
     region: Region
     until: str | None = None
     before: str | None = None
+    framed: bool = True
     stages: Sequence[str] | None = None
 
     def layer(self, layer: Layer, card: Card | None = None) -> PlannedLayer:
         """Raises FontError, PictureError and LibraryError for files that can't be used."""
         placed = isinstance(layer, Placed)
-        if card is None:
-            placement = layer.placement if isinstance(layer, Placed) else Placement()
-            card = card_at(placement, self.title.camera, self.time)
+        card = card or self._card(layer)
         unit = self.scale * (card.magnification if placed else 1.0)
         origin, shift = _place(card, self.scale)
-        lights = card.lights([evaluated(each, self.title, self.time) for each in self.title.lights])
-        lights = tuple(light.scaled(unit) for light in lights)
+        lights = tuple(light.scaled(unit) for light in card.lights(self._rig(layer)))
         face = value_at(layer.face_opacity, self.time) if isinstance(layer, Placed) else 1.0
         source = self._source(layer, card, unit)
         key = key_of(
@@ -101,11 +116,51 @@ class Planner:
             origin=origin,
             shift=shift,
             lights=lights,
+            visible=self._visible(card, unit, origin) if placed and self.framed else None,
             source=source,
             key=key,
             steps=(),
         )
         return replace(planned, steps=self._steps(planned))
+
+    def _rig(self, layer: Layer) -> list[Light]:
+        """The lights as the camera has them before it; a backdrop's stay as they are."""
+        lights = [evaluated(each, self.title, self.time) for each in self.title.lights]
+        if not isinstance(layer, Placed | Floor):
+            return lights
+        swing = swung(self.title.camera, self.time)
+        level = np.allclose(swing, np.eye(3))
+        return lights if level else [light.turned(swing) for light in lights]
+
+    def _card(self, layer: Layer) -> Card:
+        if isinstance(layer, Placed):
+            handle = self.title.handle(layer.handle)
+            return card_at(layer.placement, self.title.camera, self.time, handle)
+        if isinstance(layer, Floor):
+            level = 0.0 if layer.level is None else value_at(layer.level, self.time)
+            return floor_card(level, self.title.camera, self.time)
+        return card_at(Placement(), Camera(), self.time)  # it stays whatever the camera does
+
+    def _visible(self, card: Card, unit: float, origin: tuple[int, int]) -> Region | None:
+        """All of a card's plane that the frame shows, in render pixels from the card's centre."""
+        frame = self.whole(self.scale)
+        room = Margin(_ROOM, _ROOM, _ROOM, _ROOM)
+        if not card.turned:
+            return frame.grown(room).moved(-origin[0], -origin[1])
+        if unit <= 0:
+            return None
+        x, y = [frame.left, frame.right, frame.right, frame.left], [frame.top] * 2
+        corners = np.array([x, [*y, frame.bottom, frame.bottom], [self.scale] * 4])
+        back = card.homography()
+        if abs(np.linalg.det(back)) < 1e-9:
+            return None
+        u, v, w = np.linalg.inv(back) @ corners
+        if (w <= 1e-9).any():
+            return None
+        u, v = u / w * unit, v / w * unit
+        left, top = math.floor(min(u)), math.floor(min(v))
+        region = Region(left, top, math.ceil(max(u)) - left, math.ceil(max(v)) - top)
+        return region.grown(room) if region.area < _WIDEST * max(frame.area, 10_000) else None
 
     def _source(self, layer: Layer, card: Card, unit: float) -> SourcePlan:
         if isinstance(layer, Picture):
@@ -118,7 +173,7 @@ class Planner:
             return CopyPlan(
                 self.layer(self.title.layer(layer.source.layer), card), layer.source.take
             )
-        if isinstance(layer, Backdrop):
+        if isinstance(layer, Backdrop | Floor):
             return GroundPlan(value_at(layer.source.colour, self.time))
         if isinstance(layer, Wash):
             return GroundPlan(None)
@@ -143,6 +198,11 @@ class Planner:
         left, top = math.floor(0.5 - width / 2), math.floor(0.5 - height / 2)
         return Region(left, top, max(round(width), 1), max(round(height), 1))
 
+    def patch(self, scale: float) -> Region:
+        """The part of a floor that counts as its box: two frames wide, under the lettering."""
+        side = max(round(self.title.frame.width * 2 * scale), 2)
+        return Region(-side // 2, -side // 2, side, side)
+
     def image_layer(self, layer_id: str) -> PlannedLayer:
         """A layer as an image for a step: whole, whatever part of the frame is rendered."""
         whole = self.at_scale(min(self.scale, FINEST_IMAGE))
@@ -150,7 +210,8 @@ class Planner:
 
     def at_scale(self, scale: float) -> "Planner":
         """The whole frame and every step, at another scale."""
-        return replace(self, scale=scale, region=self.whole(scale), until=None, before=None)
+        whole = self.whole(scale)
+        return replace(self, scale=scale, region=whole, until=None, before=None, framed=False)
 
     def _steps(self, planned: PlannedLayer) -> tuple[PlannedStep, ...]:
         """The steps evaluated; each one's key holds all that its result depends on."""
@@ -172,7 +233,6 @@ class Planner:
                 "strength": strength,
                 "where": where and where.model_dump(mode="json"),
                 "scale": planned.scale,
-                "turn": planned.card.turn,
                 "refers to": self._referred_to(step, settings),
                 "keeps": step.id if step.id in asked else None,
             }
@@ -180,6 +240,10 @@ class Planner:
                 other = self.layer(self.title.layer(where.layer))
                 seen["matte"] = [other.result_key, other.origin, other.card.homography()]
                 seen["place"] = [planned.origin, planned.card.homography()]
+            if kind.viewed:
+                seen["view"] = [planned.card.turn, planned.viewer, planned.card.down]
+            if kind.stage in SEEN_STAGES:
+                seen["visible"] = planned.visible
             if kind.lit:
                 seen["lights"] = [asdict(light) for light in planned.lights]
             key = key_of(seen)

@@ -9,7 +9,7 @@ from mabrel.colour import Rgb
 from mabrel.light import Light
 from mabrel.render.camera import Card
 from mabrel.source import LetteringStyle
-from mabrel.steps import StepKind, StepSettings
+from mabrel.steps import Region, StepKind, StepSettings
 from mabrel.title import Layer, Where
 
 
@@ -117,18 +117,26 @@ class PlannedLayer:
     shift: tuple[float, float]
     """What is left of it, below the pixel."""
     lights: tuple[Light, ...]
+    visible: Region | None
+    """All of its plane that the frame can show; None where that is not known or not wanted."""
     source: SourcePlan
     key: str
     steps: tuple[PlannedStep, ...]
 
     @property
     def fills_frame(self) -> bool:
-        """Whether it has no edge of its own: backdrops and washes."""
+        """Whether it has no edge of its own: backdrops, floors and washes."""
         return isinstance(self.source, GroundPlan)
 
     @property
     def tracks_added(self) -> bool:
         return self.face_opacity < 1
+
+    @property
+    def viewer(self) -> tuple[float, float, float]:
+        """Where the viewer stands: render pixels from the layer's centre, in the card's axes."""
+        x, y, z = self.card.seen_from
+        return x * self.scale, y * self.scale, z * self.scale
 
     @property
     def result_key(self) -> str:

@@ -86,7 +86,7 @@ class Renderer:
             lit = replace(run, planner=replace(run.planner, stages=LIGHT_STAGES))
             pixels = lit.picture([_chosen(title, layer)])
         else:
-            planned = run.planner.layer(_chosen(title, layer))
+            planned = run.planned(_chosen(title, layer))
             piece = run.built(planned)
             tapped = tapped_field(tap, piece, planned.face_opacity)
             pixels = shown(tap, in_picture(planned, piece.region, tapped, run.region, scale))

@@ -7,11 +7,13 @@ import numpy as np
 
 from mabrel.colour import blend
 from mabrel.render.cache import Cache
+from mabrel.render.camera import floor_card
 from mabrel.render.cancel import Cancel
 from mabrel.render.compose import covered_region, extent, flattened, in_picture, on_card
 from mabrel.render.errors import RenderError
+from mabrel.render.floor import floor_picture
 from mabrel.render.pictures import cut_picture, drawn_scale, first_scale
-from mabrel.render.plan import Planner
+from mabrel.render.plan import SEEN_STAGES, Planner
 from mabrel.render.planned import (
     CopyPlan,
     GroundPlan,
@@ -34,7 +36,8 @@ from mabrel.render.sources import (
 from mabrel.source import Image, decoded_picture, is_drawing, picture_size
 from mabrel.source.images import ink_box
 from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
-from mabrel.title import Layer, Wash
+from mabrel.steps.contact import lowest
+from mabrel.title import Floor, Layer, Placed, Wash, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
 MEMORY_LIMIT = 4 * 2**30
@@ -66,17 +69,43 @@ class Run:
         for layer in layers:
             if layer.visible:
                 self.cancel.check()
-                self._add_layer(canvas, self.planner.layer(layer))
+                self._add_layer(canvas, self.planned(layer))
         return canvas
+
+    def planned(self, layer: Layer) -> PlannedLayer:
+        """A layer planned; a floor without a level of its own where the lettering touches it."""
+        if not isinstance(layer, Floor) or layer.level is not None:
+            return self.planner.layer(layer)
+        card = floor_card(self._touched(layer), self.planner.title.camera, self.planner.time)
+        return self.planner.layer(layer, card)
+
+    def _touched(self, floor: Layer) -> float:
+        """How far below the frame's centre the lowest ink before a floor lies."""
+        layers = self.planner.title.layers
+        reached = []
+        for layer in layers[layers.index(floor) + 1 :]:
+            if not isinstance(layer, Placed) or not layer.visible:
+                continue
+            planned = self.planner.layer(layer)
+            piece = self.built(planned)
+            card = planned.card
+            reach = lowest(piece.solid, piece.region, card.down)
+            if reach is not None and planned.scale > 0:
+                above = (reach - planned.shift[1]) / planned.scale * card.scale
+                reached.append(card.level + above)
+        return max(reached, default=0.0)
 
     def _add_layer(self, canvas: Array, planned: PlannedLayer) -> None:
         """Lay one layer over the canvas, in place, where it has anything."""
         if planned.opacity == 0:
             return
         layer = planned.layer
+        if isinstance(layer, Floor):
+            self._add_floor(canvas, planned, layer)
+            return
         wash = isinstance(layer, Wash)
         piece = self._washed(planned, canvas) if wash else self.built(planned)
-        part = covered_region(planned, piece.region, self.region)
+        part = covered_region(planned, piece.region, self.region, self.scale)
         if not part.area:
             return
         flat = flattened(piece, planned.face_opacity)
@@ -89,6 +118,17 @@ class Run:
         else:
             faded = source if share is None else np.asarray(source * share, np.float32)
             canvas[where] = blend(layer.blend, beneath, faded)
+
+    def _add_floor(self, canvas: Array, planned: PlannedLayer, floor: Floor) -> None:
+        def painted(planner: Planner) -> Array:
+            run = replace(self, planner=planner)
+            return flattened(run.built(planner.layer(floor, planned.card)))
+
+        far = value_at(floor.far, self.planner.time)
+        source = floor_picture(self.planner, planned.card, self.region, far, painted)
+        share = self._share(planned, self.region)
+        faded = source if share is None else np.asarray(source * share, np.float32)
+        canvas[:] = blend(floor.blend, canvas, faded)
 
     def _share(self, planned: PlannedLayer, part: Region) -> Array | None:
         """How much of a layer counts: its opacity, and the matte that it takes from another;
@@ -145,16 +185,16 @@ class Run:
         elif isinstance(source, CopyPlan):
             piece = _taken(self.built(source.layer), source)
         else:
-            piece = self._ground(source)
+            piece = self._ground(planned, source)
         if planned.tracks_added and piece.added is None:
             piece = piece.but(added=np.zeros_like(piece.face))
         return piece
 
-    def _ground(self, source: GroundPlan) -> Piece:
+    def _ground(self, planned: PlannedLayer, source: GroundPlan) -> Piece:
         shape = (self.region.height, self.region.width)
-        return full_piece(
-            self.region, self._frame, ground_face(source.colour or "#00000000", shape)
-        )
+        floor = isinstance(planned.layer, Floor)
+        box = self.planner.patch(self.scale) if floor else self._frame
+        return full_piece(self.region, box, ground_face(source.colour or "#00000000", shape))
 
     def _cut(self, plan: PicturePlan) -> Image:
         """The picture cut and trimmed; an SVG as large as it is shown."""
@@ -198,9 +238,14 @@ class Run:
             self.cancel.check,
             self._image,
             planned.card.rows,
+            planned.viewer,
+            planned.card.down,
+            planned.visible,
         )
         if not planned.fills_frame:  # what fills the frame has nothing beyond it
             margin = step.kind.room(piece, step.settings, scene)
+            if step.kind.stage in SEEN_STAGES and planned.visible is not None:
+                margin = piece.region.room_within(margin, planned.visible)
             _check_memory(piece.region.grown(margin), step)
             piece = piece.grown(margin)
         after = step.kind.apply(piece, step.settings, scene)

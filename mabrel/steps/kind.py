@@ -13,7 +13,7 @@ from typing import Any, get_type_hints
 from mabrel.light import Light
 from mabrel.source import Image, LibraryError
 from mabrel.steps.piece import Piece
-from mabrel.steps.region import Margin
+from mabrel.steps.region import Margin, Region
 from mabrel.title.kinds import Model
 
 _LEVEL = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -42,6 +42,12 @@ class Scene:
     """What an image setting names; drawings are drawn about that many pixels large."""
     turn: tuple[tuple[float, float, float], ...] = _LEVEL
     """Rotation from the card's axes to those of the frame, row by row."""
+    viewer: tuple[float, float, float] = (0.0, 0.0, 2000.0)
+    """Where the viewer stands: render pixels from the layer's centre, in the card's axes."""
+    down: tuple[float, float, float] = (0.0, 1.0, 0.0)
+    """Unit vector in the card's axes: where things fall."""
+    visible: Region | None = None
+    """All of the layer's plane that the frame can show, where that is known."""
 
     @property
     def key(self) -> Light | None:
@@ -70,6 +76,8 @@ class StepKind:
     writes: tuple[str, ...]
     lit: bool
     """Whether the result depends on the rig."""
+    viewed: bool
+    """Whether it depends on where the viewer is and how the card is turned."""
     words: str
     """What people look for when they need it, parted by commas."""
 
@@ -86,6 +94,7 @@ def step(
     reads: tuple[str, ...],
     writes: tuple[str, ...],
     lit: bool = False,
+    viewed: bool = False,
     margin: Callable[[Any, Scene], Margin] = _no_margin,
     room: Room | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
@@ -103,7 +112,7 @@ def step(
         help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
         settings = get_type_hints(apply)["settings"]
         return StepKind(
-            name, label, help, settings, apply, room or follows, reads, writes, lit, words
+            name, label, help, settings, apply, room or follows, reads, writes, lit, viewed, words
         )
 
     return declared

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from mabrel.steps.catalogue import kind_of
-from mabrel.title import Copy, Group, Layer, LayerMatte, Step, Title, TitleError
+from mabrel.title import Copy, Group, Layer, LayerMatte, Placed, Step, Title, TitleError
 from mabrel.title.errors import place_of
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
@@ -65,11 +65,16 @@ def check_references(title: Title) -> None:
     """
     ids = {layer.id for layer in title.layers}
     lights = {light.id for light in title.lights}
+    handles = {handle.id for handle in title.handles}
     needs: dict[str, list[Reference]] = {}
     for index, layer in enumerate(title.layers):
         references = list(layers_referred_to(layer, ("layers", index)))
         for reference in references:
             _check_layer(reference, layer, ids)
+        handle = layer.handle if isinstance(layer, Placed) else None
+        if handle is not None and handle not in handles:
+            place = place_of(("layers", index, "handle"))
+            raise TitleError(place, f"there is no handle {handle!r}")
         needs[layer.id] = references
         _check_build(layer.build, ("layers", index, "build"), lights)
     _check_members(title)

@@ -40,6 +40,16 @@ class Region(NamedTuple):
             self.height + margin.top + margin.bottom,
         )
 
+    def room_within(self, margin: Margin, bounds: "Region") -> Margin:
+        """As much of a margin as stays within `bounds`."""
+        left, top, right, bottom = margin
+        return Margin(
+            max(min(left, self.left - bounds.left), 0),
+            max(min(top, self.top - bounds.top), 0),
+            max(min(right, bounds.right - self.right), 0),
+            max(min(bottom, bounds.bottom - self.bottom), 0),
+        )
+
     def moved(self, x: int, y: int) -> "Region":
         return Region(self.left + x, self.top + y, self.width, self.height)
 

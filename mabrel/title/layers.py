@@ -79,6 +79,14 @@ class Placement(Model):
     scale: Value[Annotated[float, Field(ge=0, le=100)]] = 1.0
 
 
+class Handle(Model):
+    """What several layers hang on: turned and moved, it turns and moves them as one."""
+
+    id: Annotated[Id, Field(min_length=1)]
+    name: Name = ""
+    placement: Placement = Placement()
+
+
 class _Layer(Model):
     id: Id = ""
     name: Name = ""
@@ -90,10 +98,14 @@ class _Layer(Model):
 
 
 class _Placed(_Layer):
-    """A layer on a card. `face_opacity` fades the flat fill and keeps what steps add to it."""
+    """A layer on a card. `face_opacity` fades the flat fill and keeps what steps add to it.
+
+    With a `handle` (an id) its placement is measured in that handle's axes.
+    """
 
     face_opacity: Value[Fraction] = 1.0
     placement: Placement = Placement()
+    handle: Id | None = None
 
 
 class Lettering(_Placed):
@@ -131,6 +143,19 @@ class Backdrop(_Layer):
     source: BackdropSource = BackdropSource()
 
 
+class Floor(_Layer):
+    """A level plane in perspective, as large as one sees; its build paints it.
+
+    It lies at `level` (y in frame pixels) or, where that is null, where the lettering before it
+    touches it. `far` is the distance at which it has faded away.
+    """
+
+    kind: Literal["floor"] = "floor"
+    source: BackdropSource = BackdropSource()
+    level: Value[Coordinate] | None = None
+    far: Value[Annotated[float, Field(ge=100, le=1_000_000)]] = 9000.0
+
+
 class Wash(_Layer):
     """Its steps treat all that lies beneath it."""
 
@@ -138,4 +163,6 @@ class Wash(_Layer):
 
 
 Placed = Lettering | Picture | Group | Copy
-Layer = Annotated[Lettering | Picture | Group | Copy | Backdrop | Wash, Field(discriminator="kind")]
+Layer = Annotated[
+    Lettering | Picture | Group | Copy | Backdrop | Floor | Wash, Field(discriminator="kind")
+]

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, PrivateAttr, model_validator
 
 from mabrel.title.kinds import Model
-from mabrel.title.layers import Coordinate, Layer, Name, Step
+from mabrel.title.layers import Coordinate, Handle, Layer, Name, Step, Turn
 from mabrel.title.lights import DistantLight, Rig, TitleLight
 from mabrel.title.varying import Value
 
@@ -32,11 +32,17 @@ class Frame(Model):
 
 
 class Camera(Model):
-    """The viewer: `distance` before the frame's plane, moved by `pan` and `lift`."""
+    """The viewer: `distance` before the frame's plane, moved by `pan` and `lift`.
+
+    `swing` takes it around the frame's centre to the right, `rise` above it (degrees): all that
+    has a place turns the other way, lights too; backdrops and washes stay.
+    """
 
     distance: Value[Annotated[float, Field(ge=10, le=1_000_000)]] = 2000.0
     pan: Value[Coordinate] = 0.0
     lift: Value[Coordinate] = 0.0
+    swing: Value[Turn] = 0.0
+    rise: Value[Turn] = 0.0
 
 
 class Title(Model):
@@ -48,6 +54,7 @@ class Title(Model):
     lights: Annotated[list[TitleLight], Field(max_length=16)] = Field(default=[DistantLight()])
     rig: Rig = Rig()
     camera: Camera = Camera()
+    handles: Annotated[list[Handle], Field(max_length=64)] = Field(default=[])
     layers: Annotated[list[Layer], Field(max_length=200)] = Field(default=[])
     _home: Path | None = PrivateAttr(default=None)
 
@@ -69,6 +76,7 @@ class Title(Model):
         for kind, ids in (
             ("light", [light.id for light in self.lights]),
             ("layer", [layer.id for layer in self.layers]),
+            ("handle", [handle.id for handle in self.handles]),
             ("step", [step.id for step in self.steps()]),
         ):
             twice = {name for name in ids if ids.count(name) > 1}
@@ -79,6 +87,15 @@ class Title(Model):
     def steps(self) -> Iterator[Step]:
         for layer in self.layers:
             yield from layer.build
+
+    def handle(self, named: str | None) -> Handle | None:
+        """The handle with this id; None for none (KeyError)."""
+        if named is None:
+            return None
+        for handle in self.handles:
+            if handle.id == named:
+                return handle
+        raise KeyError(named)
 
     def layer(self, named: str) -> Layer:
         """The layer with this id or, failing that, the front one of this name (KeyError)."""

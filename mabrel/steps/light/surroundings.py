@@ -30,6 +30,7 @@ class Surroundings(StepSettings):
     words="reflection, chrome, mirror, metal, environment, panorama, hdr",
     reads=("matte", "height", "face"),
     writes=("face",),
+    viewed=True,
 )
 def surroundings(piece: Piece, settings: Surroundings, scene: Scene) -> Piece:
     """Mirror a panorama in the relief: a harbour, a studio, a sky."""

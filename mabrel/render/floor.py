@@ -1,0 +1,96 @@
+"""Floors: a level plane painted in bands, each as fine as it is seen, and laid in perspective."""
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+
+from mabrel.field.projection import projected
+from mabrel.render.camera import Card
+from mabrel.render.compose import between_arrays
+from mabrel.render.plan import Planner
+from mabrel.steps import Array, Region
+
+_FINEST, _LARGEST = 1.0, 3_000_000
+_FADE = 0.3  # share of the distance `far` at which a floor begins to fade
+_CLOSEST = 0.2  # rows nearer than that share of the viewer's distance share one band
+
+
+class Band(NamedTuple):
+    """Rows of the picture and the part of the plane that they show."""
+
+    rows: Region
+    """In render pixels from the frame's centre."""
+    plane: Region
+    """In the plane's own render pixels, at `scale`."""
+    scale: float
+
+
+def bands(card: Card, region: Region, scale: float, far: float) -> Iterator[Band]:
+    """What one sees of a floor in `region`, nearest last, each band half as fine as the next.
+
+    `card` is the floor's; `scale` is in render pixels a frame pixel, `far` in frame pixels from
+    the viewer.
+    """
+    away = _distances(card, region, scale)
+    shown = np.isfinite(away) & (away < far)
+    if not shown.any():
+        return
+    unit = card.viewer[2]
+    steps = np.full(away.shape, 99)
+    steps[shown] = np.round(np.log2(np.maximum(away[shown] / unit, _CLOSEST)))
+    for step in sorted(set(steps[shown].tolist()), reverse=True):
+        rows = np.nonzero(steps == step)[0]
+        part = Region(region.left, region.top + int(rows[0]), region.width, len(rows))
+        fine = min(scale * 2.0**-step, scale * _FINEST * 4)
+        yield _band(card, part, scale, fine)
+
+
+def _band(card: Card, rows: Region, scale: float, fine: float) -> Band:
+    x = np.array([rows.left, rows.right, rows.left, rows.right]) / scale
+    y = np.array([rows.top + 0.5, rows.top + 0.5, rows.bottom - 0.5, rows.bottom - 0.5]) / scale
+    u, v, w = np.linalg.inv(card.homography()) @ np.array([x, y, np.ones(4)])
+    u, v = u / w, v / w
+    across, down = max(u) - min(u), max(v) - min(v)
+    fine = min(fine, math.sqrt(_LARGEST / max(across * down, 1.0)))
+    left, top = math.floor(min(u) * fine) - 3, math.floor(min(v) * fine) - 3
+    plane = Region(
+        left, top, math.ceil(max(u) * fine) + 3 - left, math.ceil(max(v) * fine) + 3 - top
+    )
+    return Band(rows, plane, fine)
+
+
+def _distances(card: Card, region: Region, scale: float) -> Array:
+    """(H): how far from the viewer the floor is that each row of the picture shows; infinite
+    where it shows none."""
+    rows = (np.arange(region.height) + region.top + 0.5) / scale
+    middle = np.full(region.height, (region.left + region.width / 2) / scale)
+    below = card.seen_from[2] > 1e-6  # the viewer stands above it
+    with np.errstate(divide="ignore"):
+        w = 1 / (np.linalg.inv(card.homography()) @ np.array([middle, rows, np.ones(len(rows))]))[2]
+    return np.asarray(np.where(below & (w > 0), w, np.inf), np.float32)
+
+
+def floor_picture(
+    planner: Planner,
+    card: Card,
+    region: Region,
+    far: float,
+    painted: Callable[[Planner], Array],
+) -> Array:
+    """The floor over `region` of the picture, (H, W, 4).
+
+    `painted` gives the plane's colours over the region and at the scale of the planner that it
+    is given. Towards `far` the floor fades.
+    """
+    out = np.zeros((region.height, region.width, 4), np.float32)
+    scale = planner.scale
+    for band in bands(card, region, scale, far):
+        flat = painted(replace(planner, scale=band.scale, region=band.plane))
+        matrix = between_arrays(card, band.scale, band.plane, band.rows, scale)
+        out[band.rows.within(region)] = projected(flat, matrix, (band.rows.width, band.rows.height))
+    away = _distances(card, region, scale) / np.float32(far)
+    fade = np.clip((1 - away) / (1 - _FADE), 0, 1)
+    return np.asarray(out * (fade * fade * (3 - 2 * fade))[:, None, None], np.float32)
