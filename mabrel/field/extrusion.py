@@ -31,6 +31,9 @@ def extrude(
     towards: tuple[float, float],
     length: float = 0.0,
     shrink: float = 0.0,
+    profile: Array | None = None,
+    grow: float = 1.0,
+    even: float = _EVEN,
     pause: Callable[[], None] = lambda: None,
 ) -> Sides:
     """Trace the sides of a shape that is pushed back out of its plane.
@@ -38,7 +41,10 @@ def extrude(
     `distance` (H, W) is the shape's signed distance in pixels. With `shrink` 0 the copies
     behind it move `length` pixels in the direction `towards` (a unit vector). With `shrink` k
     above 0 (and below 1) they close in on the vanishing point `towards` (array coordinates of
-    pixel centres), the last one by the factor 1 − k.
+    pixel centres), the last one by the factor 1 − k. `profile` (N), in pixels, is how far the
+    outline is grown, at even depths from the face to the far end: a taper, a swell, a bevelled
+    edge. `grow` enlarges the first copy about the vanishing point, where the nearest plane is
+    not the face's. `even` is the σ in pixels over which the facing is evened out.
 
     From each pixel a ray runs back through the copies to the face's plane and, by sphere
     tracing (Hart 1996), to the first place inside the outline: depth, facing and coverage of
@@ -48,17 +54,21 @@ def extrude(
     distance = np.ascontiguousarray(distance, dtype=np.float32)
     shape = distance.shape
     traced = np.empty((*shape, 4), np.float32)
-    ax, ay = np.float32(towards[0]), np.float32(towards[1])
-    reach = np.float32(length if shrink == 0 else shrink / (1 - shrink))
-    converging = shrink > 0
-    even = cv2.GaussianBlur(distance, (0, 0), _EVEN, borderType=cv2.BORDER_REPLICATE)
+    reach = length if shrink == 0 else shrink / (1 - shrink)
+    grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
+    # From one share of the depth to the next, how much the outline grows: rays go as much slower.
+    steepest = np.abs(np.diff(grown)).max() * (len(grown) - 1)
+    way = np.array(
+        [towards[0], towards[1], reach, 1.0 if shrink > 0 else 0.0, grow, steepest], np.float32
+    )
+    smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
     for first in range(0, shape[0], _BAND):
         pause()
-        _trace_rows(distance, even, ax, ay, reach, converging, first, traced)
+        _trace_rows(distance, smoothed, way, grown, first, traced)
     smooth = traced.copy()
     for first in range(0, shape[0], _BAND):
         pause()
-        _smooth_rows(distance, even, ax, ay, reach, converging, first, traced, smooth)
+        _smooth_rows(distance, smoothed, way, grown, first, traced, smooth)
     coverage = np.ascontiguousarray(smooth[..., 0])
     depth, normal = smooth[..., 1], smooth[..., 2:]
     return Sides(coverage, np.ascontiguousarray(depth), np.ascontiguousarray(normal))
@@ -78,48 +88,67 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
     return above * (one - v) + below * v + abs(x - cx) + abs(y - cy)
 
 
+@numba.njit(cache=True, inline="always")
+def _grown(profile, share):  # type: ignore[no-untyped-def]
+    """How far the outline is grown at a share of the depth."""
+    place = min(max(share, np.float32(0)), np.float32(1)) * np.float32(len(profile) - 1)
+    left = min(int(place), len(profile) - 2)
+    return profile[left] + (profile[left + 1] - profile[left]) * (place - np.float32(left))
+
+
+@numba.njit(cache=True, inline="always")
+def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-def]
+    """How far the ray is from the outline at one depth, in pixels of the nearest plane."""
+    share = at / last if last > 0 else np.float32(0)
+    return _at(distance, x + wx * at, y + wy * at) - _grown(profile, share)
+
+
 @numba.njit(cache=True)
-def _ray(distance, even, x, y, ax, ay, reach, converging):  # type: ignore[no-untyped-def]
+def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     """Coverage, depth and normal for the ray from (x, y)."""
-    if converging:
+    ax, ay, reach, converging, grow, steepest = way
+    one = np.float32(1)
+    if converging > 0:
+        x, y = ax + (x - ax) / grow, ay + (y - ay) / grow
         wx, wy = x - ax, y - ay
         away = np.sqrt(wx * wx + wy * wy)
         wx, wy = wx / max(away, np.float32(1e-6)), wy / max(away, np.float32(1e-6))
         last = away * reach
-        spread = np.float32(1) / max(away, np.float32(1e-6))
+        spread = one / max(away, np.float32(1e-6))
     else:
         wx, wy, last, spread = -ax, -ay, reach, np.float32(0)
     half = np.float32(0.5)
+    slow = one + steepest / max(last, np.float32(1e-3))
     at, before = np.float32(0), np.float32(0)
-    d = _at(distance, x, y)
-    nearest, grazed = d, at
+    d = _gap(distance, profile, x, y, wx, wy, at, last)
+    nearest, grazed = d * grow, at
+    if d <= 0 and d > -one:  # at the rim that it leaves, a ray sees what lies beyond the face
+        at, d = _left(distance, profile, x, y, wx, wy, last, d)
     # Distances shrink on their way forward to the picture: a copy is smaller by 1 + at·spread.
     while d > 0 and at < last:
         before = at
-        at = min(at + max(d, np.float32(0.3)), last)
-        d = _at(distance, x + wx * at, y + wy * at)
-        seen = d / (np.float32(1) + at * spread)
+        at = min(at + max(d / slow, np.float32(0.3)), last)
+        d = _gap(distance, profile, x, y, wx, wy, at, last)
+        seen = grow * d / (one + at * spread)
         if seen < nearest:
             nearest, grazed = seen, at
     if d <= 0:
         if at > 0:
             for _ in range(8):  # to where the ray enters
                 middle = half * (before + at)
-                if _at(distance, x + wx * middle, y + wy * middle) > 0:
+                if _gap(distance, profile, x, y, wx, wy, middle, last) > 0:
                     before = middle
                 else:
                     at = middle
-        on = at
-        while nearest > -half and on < last:  # how deep it goes in: grazed edges are thin
-            on = min(on + half, last)
-            deeper = _at(distance, x + wx * on, y + wy * on) / (np.float32(1) + on * spread)
-            if deeper > nearest + np.float32(0.25):
-                break
+        on, deeper = at, d
+        while nearest > -half and on < last:  # a grazed edge is thin, but more may lie beyond it
+            on = min(on + max(deeper / slow, half), last)
+            deeper = _gap(distance, profile, x, y, wx, wy, on, last) * grow / (one + on * spread)
             if deeper < nearest:
                 nearest, grazed = deeper, on
     if abs(nearest) < np.float32(0.8):
-        nearest = _closest(distance, x, y, wx, wy, spread, grazed, last, nearest)
-    coverage = min(max(half - nearest, np.float32(0)), np.float32(1))
+        nearest = _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest)
+    coverage = min(max(half - nearest, np.float32(0)), one)
     depth = at / last if last > 0 else np.float32(0)
     px, py = x + wx * at, y + wy * at
     nx = _at(even, px + 1, py) - _at(even, px - 1, py)
@@ -129,14 +158,30 @@ def _ray(distance, even, x, y, ax, ay, reach, converging):  # type: ignore[no-un
 
 
 @numba.njit(cache=True)
-def _closest(distance, x, y, wx, wy, spread, grazed, last, nearest):  # type: ignore[no-untyped-def]
+def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-def]
+    """Where a ray that begins just inside the outline has left it, and the distance there; the
+    beginning where it goes on inside."""
+    at, began, before = np.float32(0), d, d
+    while at < np.float32(4) and at < last:
+        at = min(at + np.float32(0.25), last)
+        d = _gap(distance, profile, x, y, wx, wy, at, last)
+        if d <= before:
+            break
+        if d > 0:
+            return at, d
+        before = d
+    return np.float32(0), began
+
+
+@numba.njit(cache=True)
+def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest):  # type: ignore[no-untyped-def]
     """The least distance on the ray around a place, by thirds: what antialiases the silhouette."""
     low, high = max(grazed - np.float32(0.6), np.float32(0)), min(grazed + np.float32(0.6), last)
-    third = np.float32(1 / 3)
+    third, one = np.float32(1 / 3), np.float32(1)
     for _ in range(7):
         a, b = low + (high - low) * third, high - (high - low) * third
-        at_a = _at(distance, x + wx * a, y + wy * a) / (np.float32(1) + a * spread)
-        at_b = _at(distance, x + wx * b, y + wy * b) / (np.float32(1) + b * spread)
+        at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
+        at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
         nearest = min(nearest, at_a, at_b)
         if at_a < at_b:
             high = b
@@ -146,20 +191,20 @@ def _closest(distance, x, y, wx, wy, spread, grazed, last, nearest):  # type: ig
 
 
 @numba.njit(cache=True, parallel=True)
-def _trace_rows(distance, even, ax, ay, reach, converging, first, traced):  # type: ignore[no-untyped-def]
+def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     for line in numba.prange(min(_BAND, height - first)):
         y = np.int64(line) + first
         for x in range(width):
             coverage, depth, nx, ny = _ray(
-                distance, even, np.float32(x), np.float32(y), ax, ay, reach, converging
+                distance, even, way, profile, np.float32(x), np.float32(y)
             )
             traced[y, x, 0], traced[y, x, 1] = coverage, depth
             traced[y, x, 2], traced[y, x, 3] = nx, ny
 
 
 @numba.njit(cache=True, parallel=True)
-def _smooth_rows(distance, even, ax, ay, reach, converging, first, traced, smooth):  # type: ignore[no-untyped-def]
+def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: ignore[no-untyped-def]
     """Average 3 × 3 rays where one side meets another."""
     height, width = distance.shape
     third = np.float32(1 / 3)
@@ -175,7 +220,7 @@ def _smooth_rows(distance, even, ax, ay, reach, converging, first, traced, smoot
             for j in range(-1, 2):
                 for i in range(-1, 2):
                     c, d, u, v = _ray(
-                        distance, even, x + i * third, y + j * third, ax, ay, reach, converging
+                        distance, even, way, profile, x + i * third, y + j * third
                     )
                     total += c
                     depth += c * d

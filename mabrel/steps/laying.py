@@ -97,3 +97,16 @@ def _looked_up(wide: Array, u: Array, v: Array, magnified: bool) -> Array:
     how = cv2.INTER_CUBIC if magnified else cv2.INTER_LINEAR
     looked = cv2.remap(wide, *maps, how, borderMode=cv2.BORDER_CONSTANT)
     return np.asarray(np.clip(looked, 0, None), np.float32)
+
+
+def tiled_at(image: Image, u: Array, v: Array, size: float) -> Array:
+    """Straight colours (N, 4) of a picture that repeats, mirrored, at places (N) in shares of
+    one tile that is shown about `size` pixels wide."""
+    down = size * image.height / max(image.width, 1)
+    shown = resampled(image.pixels, min(size, image.width), min(down, image.height))
+    rows, columns = shown.shape[:2]
+    across, along = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v * size / max(down, 1)))
+    wide = _wrapped(shown, cv2.BORDER_REFLECT)
+    found = _looked_up(wide, across[None] * columns, along[None] * rows, False)[0]
+    found[:, :3] /= np.maximum(found[:, 3:], np.float32(1e-6))
+    return found

@@ -8,18 +8,34 @@ from mabrel.field import signed_distance
 from mabrel.field.extrusion import extrude
 from mabrel.source import LetteringStyle, coverage, outline_text
 
-COPIES = 400
+COPIES = 2000
+FINE = 3  # parts of a pixel in which copies are stacked
+FONTS = ("Lilita One", "Titan One", "Archivo Black", "Bevan", "Pacifico")
+Word = tuple[np.ndarray, np.ndarray]
 
 
-@pytest.fixture(scope="module")
-def word() -> np.ndarray:
-    outline = outline_text("Rg8", LetteringStyle("Lilita One", size=90))
-    return coverage(outline, (-150, -120, 300, 240))
+def set_in(font: str, fine: int) -> np.ndarray:
+    outline = outline_text("Rg8", LetteringStyle(font, size=90 * fine))
+    return coverage(outline, (-150 * fine, -120 * fine, 300 * fine, 240 * fine))
 
 
-def moved(image: np.ndarray, matrix: list[list[float]]) -> np.ndarray:
-    height, width = image.shape
-    return cv2.warpAffine(image, np.array(matrix), (width, height), flags=cv2.INTER_LINEAR)
+@pytest.fixture(scope="module", params=FONTS)
+def word(request: pytest.FixtureRequest) -> Word:
+    """A word's coverage, and that in finer pixels, 0..255."""
+    return set_in(request.param, 1), np.round(set_in(request.param, FINE) * 255).astype(np.uint8)
+
+
+def stacked(fine: np.ndarray, matrices: list[list[list[float]]]) -> np.ndarray:
+    """The union of copies, each moved in pixels from the corner, as coverage."""
+    height, width = fine.shape
+    union = fine.copy()
+    for (a, b, x), (c, d, y) in matrices:
+        matrix = np.array([[a, b, x * FINE], [c, d, y * FINE]])
+        copy = cv2.warpAffine(fine, matrix, (width, height), flags=cv2.INTER_LINEAR)
+        np.maximum(union, copy, out=union)
+    size = (width // FINE, height // FINE)
+    covered = (union > 127).astype(np.float32)
+    return cv2.resize(covered, size, interpolation=cv2.INTER_AREA)
 
 
 def intersection_over_union(a: np.ndarray, b: np.ndarray) -> float:
@@ -27,26 +43,24 @@ def intersection_over_union(a: np.ndarray, b: np.ndarray) -> float:
 
 
 @pytest.mark.parametrize("degrees", [90, 30, 200])
-def test_in_a_direction_it_is_the_union_of_copies(word: np.ndarray, degrees: float) -> None:
+def test_in_a_direction_it_is_the_union_of_copies(word: Word, degrees: float) -> None:
     x, y = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
-    sides = extrude(signed_distance(word), towards=(x, y), length=40)
-    stacked = word.copy()
-    for share in np.linspace(0, 40, COPIES):
-        stacked = np.maximum(stacked, moved(word, [[1, 0, x * share], [0, 1, y * share]]))
-    assert intersection_over_union(sides.coverage, stacked) > 0.99
+    sides = extrude(signed_distance(word[0]), towards=(x, y), length=40)
+    steps = np.linspace(0, 40, COPIES)
+    copies = stacked(word[1], [[[1, 0, x * step], [0, 1, y * step]] for step in steps])
+    assert intersection_over_union(sides.coverage, copies) >= 0.995
 
 
 @pytest.mark.parametrize("point", [(150, 420), (20, 100)])
 def test_towards_a_point_it_is_the_union_of_shrinking_copies(
-    word: np.ndarray, point: tuple[float, float]
+    word: Word, point: tuple[float, float]
 ) -> None:
     shrink = 0.2
-    sides = extrude(signed_distance(word), towards=point, shrink=shrink)
-    stacked = word.copy()
-    for k in np.linspace(0, shrink, COPIES):
-        copy = moved(word, [[1 - k, 0, point[0] * k], [0, 1 - k, point[1] * k]])
-        stacked = np.maximum(stacked, copy)
-    assert intersection_over_union(sides.coverage, stacked) > 0.99
+    sides = extrude(signed_distance(word[0]), towards=point, shrink=shrink)
+    x, y = point[0] + 0.5, point[1] + 0.5  # from the array's corner
+    shares = np.linspace(0, shrink, COPIES)
+    copies = stacked(word[1], [[[1 - k, 0, x * k], [0, 1 - k, y * k]] for k in shares])
+    assert intersection_over_union(sides.coverage, copies) >= 0.995
 
 
 def test_depth_grows_along_the_side_from_the_face_to_the_far_end() -> None:
@@ -71,3 +85,43 @@ def test_a_side_has_no_stairs() -> None:
 def test_nothing_to_extrude_gives_nothing() -> None:
     empty = signed_distance(np.zeros((30, 30), np.float32))
     assert extrude(empty, towards=(0, 1), length=10).coverage.max() == 0
+
+
+def square(size: int = 160, low: int = 50, high: int = 110) -> np.ndarray:
+    matte = np.zeros((size, size), np.float32)
+    matte[low:high, low:high] = 1
+    return signed_distance(matte)
+
+
+def test_a_taper_narrows_the_far_end_and_a_swell_widens_the_middle() -> None:
+    share = np.linspace(0, 1, 65)
+    straight = extrude(square(), towards=(0, 1), length=40)
+    tapered = extrude(square(), towards=(0, 1), length=40, profile=-20 * share)
+    swollen = extrude(square(), towards=(0, 1), length=40, profile=12 * np.sin(np.pi * share))
+
+    def width(sides, row: int) -> float:
+        return float(sides.coverage[row].sum())
+
+    assert width(straight, 145) == pytest.approx(60, abs=0.5)
+    # 25 px down the far copies, narrower by as much as they are deep, come to their edges.
+    assert width(tapered, 118) < 50
+    assert width(swollen, 130) == pytest.approx(84, abs=1)
+
+
+def test_from_behind_the_back_is_the_nearest_and_largest() -> None:
+    """An eye at 400 behind a body 100 deep: its back lies at 300, larger by 4 / 3."""
+    sides = extrude(square(), towards=(79.5, 79.5), shrink=0.25, grow=4 / 3)
+    assert np.sqrt(sides.coverage.sum()) == pytest.approx(80, abs=0.4)
+    assert sides.depth[79, 79] == 0
+    assert sides.depth[79, 79 + 37] == 0  # of the enlarged back, not of the face
+
+
+def test_at_the_rim_that_it_leaves_one_sees_what_lies_beyond() -> None:
+    """Between two blocks the left one's right edge shows the right one's side, not its own."""
+    matte = np.zeros((60, 120), np.float32)
+    matte[20:40, 10:40] = 1
+    matte[20:40, 70:100] = 1
+    matte[20:40, 40] = 0.4
+    sides = extrude(signed_distance(matte), towards=(-1, 0), length=80)
+    assert sides.normal[30, 40] == pytest.approx([-1, 0], abs=0.05)
+    assert sides.depth[30, 40] == pytest.approx(30 / 80, abs=0.02)

@@ -1,23 +1,57 @@
 """Sides: the lettering pushed back out of the picture plane."""
 
 import math
+from dataclasses import dataclass
 from typing import Literal
 
-import numba
 import numpy as np
 
 from mabrel.colour import from_code, over
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
+from mabrel.field.fractal import noise_at
 from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.laying import tiled_at
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.sides import (
+    DEPTHS,
+    FACINGS,
+    Lit,
+    along,
+    around,
+    by_side,
+    fading,
+    one_colour,
+    painted,
+    run_along,
+)
+from mabrel.steps.stops import colour_stops
 from mabrel.title import kinds
+from mabrel.title.kinds import Stop, Stops
+
+_PROFILE = 129  # depths at which taper, swell and front edge are known
+_LEAST_GAP = 0.05  # share of the viewer's distance to a card's back that its depth must leave
+_EVEN = 1.6
+_AROUND = [
+    Stop(place=0, colour="#6b4a2a"),
+    Stop(place=0.25, colour="#2a1a10"),
+    Stop(place=0.5, colour="#a8743c"),
+    Stop(place=0.75, colour="#e0a862"),
+    Stop(place=1, colour="#6b4a2a"),
+]
+_ALONG = [
+    Stop(place=0, colour="#c98a4b"),
+    Stop(place=0.5, colour="#6b3f1c"),
+    Stop(place=1, colour="#140a05"),
+]
 
 
 class Extrude(StepSettings):
-    towards: Literal["direction", "point"] = kinds.choice(
-        "direction", "Straight in one direction, or towards a vanishing point."
+    towards: Literal["direction", "point", "back"] = kinds.choice(
+        "direction",
+        "Straight in one direction, towards a vanishing point, or straight back through the "
+        "card, which stays right however the card and the camera turn.",
     )
     angle: float = kinds.angle(
         90, -360, 360, "Direction in which the sides run.", when={"towards": "direction"}
@@ -35,114 +69,256 @@ class Extrude(StepSettings):
         "How far away the eye is: the nearer, the sooner the sides narrow.",
         when={"towards": "point"},
     )
-    colour: kinds.Colour = kinds.colour("#8a4f22", "Colour of the sides at the face.")
-    fade: float = kinds.fraction(0.85, "How far it has gone over to the other colour at the end.")
-    fade_colour: kinds.Colour = kinds.colour("#140a05", "Colour that it fades to.")
-    lit: float = kinds.fraction(0.6, "How much the key light models the sides.")
-
-
-def _vanishing(settings: Extrude, scene: Scene) -> tuple[float, float, float]:
-    """The vanishing point in render pixels from the layer's centre, and how much the last copy
-    has shrunk: t / (D + t) at depth t for an eye at distance D."""
-    x, y = settings.point
-    shrink = settings.length / (settings.eye + settings.length)
-    return x * scene.scale, y * scene.scale, shrink
-
-
-def _direction(settings: Extrude) -> tuple[float, float]:
-    turn = math.radians(settings.angle)
-    return math.cos(turn), math.sin(turn)
-
-
-def _margin(settings: Extrude, scene: Scene) -> Margin:
-    if settings.towards == "direction":
-        x, y = _direction(settings)
-        reach = settings.length * scene.scale
-        return _room(x * reach, y * reach)
-    x, y, shrink = _vanishing(settings, scene)
-    return _room(x * shrink, y * shrink)
-
-
-def _room(x: float, y: float) -> Margin:
-    return Margin(
-        math.ceil(max(-x, 0)) + 2,
-        math.ceil(max(-y, 0)) + 2,
-        math.ceil(max(x, 0)) + 2,
-        math.ceil(max(y, 0)) + 2,
+    taper: float = kinds.length(0, -400, 400, "How much narrower it is at the far end.")
+    swell: float = kinds.length(0, -400, 400, "How much it bulges half way, or draws in.")
+    edge: float = kinds.length(
+        0, 0, 400, "A bevelled front edge of that width, which goes over into the sides."
     )
+    edge_shape: Literal["flat", "round"] = kinds.choice("round", "How that edge is cut.")
+    soften: float = kinds.length(0, 0, 200, "Rounds hard corners between facets.")
+    paint: Literal["one", "sides", "around", "depth"] = kinds.choice(
+        "one",
+        "One colour, one for each way that a side faces, stops once around, or stops along the "
+        "depth.",
+    )
+    colour: kinds.Colour = kinds.colour(
+        "#8a4f22", "Colour of the sides at the face.", when={"paint": "one"}
+    )
+    up: kinds.Colour = kinds.colour("#d69a5c", "Sides that face up.", when={"paint": "sides"})
+    left: kinds.Colour = kinds.colour("#a8672f", "That face left.", when={"paint": "sides"})
+    right: kinds.Colour = kinds.colour("#6e3f1b", "That face right.", when={"paint": "sides"})
+    down: kinds.Colour = kinds.colour("#3c200d", "That face down.", when={"paint": "sides"})
+    compass: Stops = kinds.stops(
+        _AROUND, "Once around, from right over down, left and up.", when={"paint": "around"}
+    )
+    depths: Stops = kinds.stops(_ALONG, "From the face to the far end.", when={"paint": "depth"})
+    fade: float = kinds.fraction(
+        0.85,
+        "How far it has gone over to the other colour at the end.",
+        when={"paint": "one|sides|around"},
+    )
+    fade_colour: kinds.Colour = kinds.colour(
+        "#140a05",
+        "Colour that it fades to; with alpha, it fades away.",
+        when={"paint": "one|sides|around"},
+    )
+    texture: Literal["none", "streaks", "layers", "clouds", "picture"] = kinds.choice(
+        "none", "Runs along the outline: streaks into the depth, layers around, or a picture."
+    )
+    picture: kinds.FileOrLayer = kinds.image(
+        "", "The picture that runs along the outline.", when={"texture": "picture"}
+    )
+    size: float = kinds.length(
+        40, 0.5, 4000, "How wide a tile or a blotch is.",
+        when={"texture": "streaks|layers|clouds|picture"},
+    )  # fmt: skip
+    textured: float = kinds.fraction(
+        0.5, "How strongly it shows.", when={"texture": "streaks|layers|clouds|picture"}
+    )
+    seed: int = kinds.seed(1, "Another draw.", when={"texture": "streaks|layers|clouds"})
+    lit: float = kinds.fraction(0.6, "How much the lights model the sides.")
+    gloss: float = kinds.fraction(0.0, "Highlights on them.", high=2)
+
+
+@dataclass(frozen=True)
+class Way:
+    """How the sides run, in render pixels from the layer's centre.
+
+    `shrink` is how much the last copy has shrunk towards `towards`: t / (D + t) at depth t for
+    an eye at distance D; 0 where all copies are of one size and run `length` in the direction
+    `towards`. `grow` is how much larger the nearest plane is than the face: more than 1 where
+    one looks at the back, which then is nearest.
+    """
+
+    towards: tuple[float, float]
+    length: float
+    shrink: float = 0.0
+    grow: float = 1.0
+
+    @property
+    def behind(self) -> bool:
+        return self.grow > 1
+
+
+def _way(settings: Extrude, scene: Scene) -> Way:
+    length = settings.length * scene.scale
+    if settings.towards == "direction":
+        turn = math.radians(settings.angle)
+        return Way((math.cos(turn), math.sin(turn)), length)
+    if settings.towards == "point":
+        x, y = settings.point
+        shrink = settings.length / (settings.eye + settings.length)
+        return Way((x * scene.scale, y * scene.scale), length, shrink)
+    x, y, away = scene.viewer
+    if away >= 0:
+        return Way((x, y), length, length / (max(away, 1e-3) + length))
+    back = max(-away - length, -away * _LEAST_GAP, 1e-3)
+    return Way((x, y), length, 1 - back / -away, -away / back)
+
+
+def _profile(settings: Extrude, scene: Scene) -> Array | None:
+    """How far the outline is grown at even depths from the face, in render pixels."""
+    if not (settings.taper or settings.swell or settings.edge):
+        return None
+    share = np.linspace(0, 1, _PROFILE)
+    grown = settings.swell * np.sin(np.pi * share) - settings.taper * share
+    edge = min(settings.edge, settings.length)
+    if edge > 0:
+        near = np.clip(share * settings.length / edge, 0, 1)
+        round_edge = np.sqrt(np.clip(1 - (1 - near) ** 2, 0, 1))
+        grown = grown + edge * (round_edge if settings.edge_shape == "round" else near)
+    return np.asarray(grown * scene.scale, np.float32)
+
+
+def _room(piece: Piece, settings: Extrude, scene: Scene) -> Margin:
+    way = _way(settings, scene)
+    profile = _profile(settings, scene)
+    spare = 2 + (0 if profile is None else math.ceil(max(float(profile.max()), 0.0) * way.grow))
+    region = piece.region
+    x, y = way.towards
+    if way.shrink == 0:
+        x, y = x * way.length, y * way.length
+        reach = (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
+    else:
+        # The nearest copy is larger, the farthest smaller, both about the vanishing point.
+        ends = (way.grow, 1.0 if way.behind else 1 - way.shrink)
+
+        def beyond(side: float, centre: float, sign: int) -> float:
+            return max(max(sign * (centre + (side - centre) * s - side) for s in ends), 0.0)
+
+        reach = (
+            beyond(region.left, x, -1), beyond(region.top, y, -1),
+            beyond(region.right, x, 1), beyond(region.bottom, y, 1),
+        )  # fmt: skip
+    left, top, right, bottom = (math.ceil(side) + spare for side in reach)
+    return Margin(left, top, right, bottom)
 
 
 @step(
     "depth.extrude",
     "Extrude",
-    words="3d, deep, thick, sides, block letters, push out, long",
+    words="3d, deep, thick, sides, block letters, push out, long, taper",
     reads=("matte", "behind"),
-    writes=("behind", "body"),
+    writes=("behind", "front", "body"),
     lit=True,
-    margin=_margin,
+    viewed=True,
+    room=_room,
 )
 def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
-    """Push the lettering back out of the picture, with sides that the key light models."""
+    """Push the lettering back out of the picture, with sides that the lights model."""
     if settings.length * scene.scale < 0.01:
         return piece
-    sides = _sides(piece, settings, scene)
-    colour = _coloured(sides, piece.matte, settings, scene)
+    way, profile = _way(settings, scene), _profile(settings, scene)
+    sides = _sides(piece, way, profile, settings.soften * scene.scale, scene)
+    covering = np.zeros_like(piece.matte) if way.behind else piece.matte
+    colour = painted(
+        sides,
+        covering,
+        _paint(settings),
+        _slope(profile, settings.length * scene.scale, way),
+        Lit(tuple(scene.lights), settings.lit, settings.gloss),
+        _texture(piece, sides, way, settings, scene),
+    )
+    body = np.maximum(piece.solid, sides.coverage)
+    if way.behind:  # one looks at its back, which hides the face
+        front = colour if piece.front is None else over(piece.front, colour)
+        return piece.but(front=front, body=body)
     behind = colour if piece.behind is None else over(piece.behind, colour)
-    return piece.but(behind=behind, body=np.maximum(piece.solid, sides.coverage))
+    return piece.but(behind=behind, body=body)
 
 
-def _sides(piece: Piece, settings: Extrude, scene: Scene) -> Sides:
-    if settings.towards == "direction":
-        towards, length, shrink = _direction(settings), settings.length * scene.scale, 0.0
-    else:
-        x, y, shrink = _vanishing(settings, scene)
-        towards = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
-        length = 0.0
+def _sides(piece: Piece, way: Way, profile: Array | None, soften: float, scene: Scene) -> Sides:
+    x, y = way.towards
+    if way.shrink > 0:
+        x, y = x - piece.region.left - 0.5, y - piece.region.top - 0.5
+    even = max(_EVEN, soften)
+    near_first = profile if profile is None or not way.behind else profile[::-1]
 
     def trace() -> Sides:
-        return traced(
-            piece.distance, towards=towards, length=length, shrink=shrink, pause=scene.pause
+        found = traced(
+            piece.distance,
+            towards=(x, y),
+            length=way.length,
+            shrink=way.shrink,
+            profile=near_first,
+            grow=way.grow,
+            even=even,
+            pause=scene.pause,
         )
+        return Sides(found.coverage, 1 - found.depth, found.normal) if way.behind else found
 
-    return piece.remembered("sides", (towards, length, shrink), trace)
+    key = (x, y, way, even, None if profile is None else profile.tobytes())
+    return piece.remembered("sides", key, trace)
 
 
-def _coloured(sides: Sides, matte: Array, settings: Extrude, scene: Scene) -> Array:
-    """Premultiplied colour of what the face leaves to see of the silhouette."""
-    ends = np.array([from_code(settings.colour), from_code(settings.fade_colour)], np.float32)
-    light, tint = np.zeros(2, np.float32), np.ones(3, np.float32)
-    if scene.key is not None:
-        lit = settings.lit
-        light = np.array(scene.key.direction[:2], np.float32) * np.float32(lit)
-        strength = 1 + lit * (min(scene.key.strength, 2) - 1)
-        tint = ((1 + lit * (np.array(scene.key.colour) - 1)) * strength).astype(np.float32)
-    out = np.empty((*matte.shape, 4), np.float32)
-    _paint_sides(*sides, matte, ends, np.float32(settings.fade), light, tint, out)
+def _paint(settings: Extrude) -> Array:
+    far = np.array(from_code(settings.fade_colour), np.float32)
+    if settings.paint == "depth":
+        return along(colour_stops(settings.depths))
+    if settings.paint == "sides":
+        near = by_side(settings.right, settings.down, settings.left, settings.up)
+    elif settings.paint == "around":
+        near = around(colour_stops(settings.compass))
+    else:
+        near = one_colour(settings.colour)
+    assert near.shape[0] == FACINGS
+    return fading(near, far, settings.fade)
+
+
+def _slope(profile: Array | None, length: float, way: Way) -> Array:
+    """How much the outline grows with the depth, pixel for pixel; at the back it faces away."""
+    slope = np.zeros(DEPTHS, np.float32)
+    if profile is not None:
+        growth = np.gradient(profile) * (len(profile) - 1) / max(length, 1e-6)
+        slope = np.asarray(growth[np.linspace(0, len(growth) - 1, DEPTHS).astype(int)], np.float32)
+    if way.behind:
+        slope[-1] = -50.0
+    return slope
+
+
+def _texture(
+    piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene
+) -> Array | None:
+    """Straight colours (H, W, 4) that run along the outline and into the depth."""
+    if settings.texture == "none" or settings.textured == 0:
+        return None
+    if settings.texture == "picture" and not settings.picture:
+        return None
+    shown = sides.coverage > 0
+    if not way.behind:
+        shown &= piece.matte < 0.999
+    rows, columns = np.nonzero(shown)
+    depth = sides.depth[rows, columns]
+    places = _hit(np.stack([columns, rows], axis=1) + 0.5, depth, piece, way)
+    run, around_all = run_along(piece, places)
+    deep = depth * np.float32(settings.length * scene.scale)
+    size = settings.size * scene.scale
+    # A whole number of tiles goes around, so that none is cut where the outline closes.
+    run = run * np.float32(max(round(around_all / size), 1) * size / around_all)
+    out = np.zeros((*piece.matte.shape, 4), np.float32)
+    if settings.texture == "picture":
+        image = scene.image(settings.picture, size)
+        found = tiled_at(image, run / size, deep / size, size)
+        out[rows, columns] = found * [1, 1, 1, settings.textured]
+        return out
+    stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}[settings.texture]
+    across, down = run / (size * stretch[0]), deep / (size * stretch[1])
+    noise = sum(
+        noise_at(across * finer, down * finer, 0.0, settings.seed + finer) / finer
+        for finer in (1, 2, 4)
+    )
+    out[rows, columns, 3] = np.abs(noise) * settings.textured
+    out[rows, columns, :3] = (noise > 0)[:, None]
     return out
 
 
-@numba.njit(cache=True, parallel=True)
-def _paint_sides(coverage, depth, normal, matte, ends, fade, light, tint, out):  # type: ignore[no-untyped-def]
-    """Colours that fade along the depth, lit by how far a side is turned to the key light.
-
-    Under a face that covers f of a pixel, sides that cover s = (u − f) / (1 − f) of the rest
-    make up the silhouette's own coverage u: no seam at the lower edge, no rim at the upper one.
-    """
-    rows, columns = matte.shape
-    zero, one = np.float32(0), np.float32(1)
-    for y in numba.prange(rows):
-        for x in range(columns):
-            f = matte[y, x]
-            shown = one
-            if f < np.float32(0.998):
-                shown = min(max((coverage[y, x] - f) / (one - f), zero), one)
-            if shown <= 0:
-                out[y, x, 0] = out[y, x, 1] = out[y, x, 2] = out[y, x, 3] = 0
-                continue
-            share = depth[y, x] * fade
-            level = one + normal[y, x, 0] * light[0] + normal[y, x, 1] * light[1]
-            alpha = (ends[0, 3] + (ends[1, 3] - ends[0, 3]) * share) * shown
-            for c in range(3):
-                colour = ends[0, c] + (ends[1, c] - ends[0, c]) * share
-                out[y, x, c] = colour * max(level, zero) * tint[c] * alpha
-            out[y, x, 3] = alpha
+def _hit(places: Array, depth: Array, piece: Piece, way: Way) -> Array:
+    """Where on the face's outline the sides at `places` (N, 2, array coordinates) begin."""
+    places = places + np.array([piece.region.left, piece.region.top])
+    towards = np.array(way.towards)
+    if way.shrink == 0:
+        return np.asarray(places - towards * depth[:, None] * way.length)
+    reach = way.shrink / (1 - way.shrink)
+    near = depth if not way.behind else 1 - depth
+    first = towards + (places - towards) / way.grow
+    return np.asarray(first + (first - towards) * (near * reach)[:, None])
