@@ -1,6 +1,7 @@
 """Outlines joined to one another and cut out of one another."""
 
 from collections.abc import Sequence
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,3 +38,24 @@ def _path_of(lines: Lines) -> "skia.Path":
     for loop in np.split(lines, breaks):
         path.addPoly([skia.Point(float(x), float(y)) for x, y in loop[:, :2]], True)
     return path
+
+
+Join = Literal["round", "mitre", "bevel"]
+
+
+def stroked(lines: Lines, width: float, join: Join, limit: float = 4.0) -> Lines:
+    """Closed outlines (N, 4) of what a line of that width along others covers.
+
+    Corners are joined as in SVG; a mitre that would reach beyond `limit` times half the width
+    is cut to a bevel.
+    """
+    joins = {
+        "round": skia.Paint.kRound_Join,
+        "mitre": skia.Paint.kMiter_Join,
+        "bevel": skia.Paint.kBevel_Join,
+    }
+    paint = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeMiter=limit)
+    paint.setStrokeJoin(joins[join])
+    covered = skia.Path()
+    paint.getFillPath(_path_of(lines), covered)
+    return straight_lines(covered)

@@ -1,0 +1,73 @@
+"""A line around face and sides together."""
+
+import math
+from typing import Literal
+
+import numpy as np
+
+from mabrel.colour import rgb_and_alpha
+from mabrel.field import signed_distance
+from mabrel.field.contours import contours
+from mabrel.field.fill import fill
+from mabrel.source.outlines import Join, stroked
+from mabrel.steps.distances import covered
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.painting import beneath
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
+from mabrel.title import kinds
+
+_MITRE = 4.0  # how much further than its width a mitre may reach, as in SVG
+
+
+class SilhouetteOutline(StepSettings):
+    around: Literal["everything", "face"] = kinds.choice(
+        "everything", "Around face and sides as one silhouette, or around the face alone."
+    )
+    width: float = kinds.length(8, 0, 400, "How wide the line is.")
+    gap: float = kinds.length(0, 0, 400, "How far off it begins; the gap is filled too.")
+    join: Join = kinds.choice("round", "How it goes round corners.")
+    colour: kinds.Colour = kinds.colour("#12161a", "Its colour.")
+    gap_colour: kinds.Colour = kinds.colour("#f3f3f1", "Colour of the gap.")
+    opacity: float = kinds.fraction(1.0, "How much it covers.")
+
+
+def _margin(settings: SilhouetteOutline, scene: Scene) -> Margin:
+    reach = (settings.width + settings.gap) * scene.scale
+    room = math.ceil(reach * (_MITRE if settings.join == "mitre" else 1)) + 2
+    return Margin(room, room, room, room)
+
+
+@step(
+    "depth.outline",
+    "Outline",
+    words="contour, border, sticker, comic, trace, silhouette, line around",
+    reads=("matte", "behind"),
+    writes=("behind", "body"),
+    margin=_margin,
+)
+def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
+    """Draw a line around face and sides as one silhouette."""
+    shape = piece.solid if settings.around == "everything" else piece.matte
+    gap, whole = settings.gap * scene.scale, (settings.gap + settings.width) * scene.scale
+    if whole < 0.01:
+        return piece
+    grown = _grown(piece, shape, whole, settings.join)
+    scene.pause()
+    body = piece.solid
+    if gap > 0.01:
+        nearer = _grown(piece, shape, gap, settings.join)
+        colour, alpha = rgb_and_alpha(settings.gap_colour)
+        piece = beneath(piece, colour, nearer * np.float32(alpha * settings.opacity))
+    colour, alpha = rgb_and_alpha(settings.colour)
+    done = beneath(piece, colour, grown * np.float32(alpha * settings.opacity))
+    return done.but(body=np.maximum(body, grown))
+
+
+def _grown(piece: Piece, shape: Array, by: float, join: Join) -> Array:
+    """Coverage of a shape grown by so many pixels, its corners joined."""
+    if join == "round":
+        return covered(signed_distance(shape) - np.float32(by))
+    lines = stroked(contours(shape), 2 * by, join, _MITRE)
+    region = (0, 0, piece.region.width, piece.region.height)
+    return np.maximum(fill(lines, region), shape)

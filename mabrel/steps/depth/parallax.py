@@ -1,0 +1,84 @@
+"""Inner depth: the relief shifts with the view and hides itself."""
+
+import math
+from typing import Literal
+
+import numpy as np
+
+from mabrel.field.marching import leaned
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
+from mabrel.title import kinds
+
+_STEEPEST = 8.0  # a view so flat that a place shifts by more than that many times its height
+_FAR = 1e6
+
+
+class Parallax(StepSettings):
+    amount: float = kinds.fraction(1.0, "How high the relief counts for it.", high=4)
+    view: Literal["own", "camera"] = kinds.choice(
+        "own", "Leaned as set here, or as the turned card is seen by the camera."
+    )
+    lean: float = kinds.angle(
+        24, 0, 80, "How far one looks from the side.", when={"view": "own"}
+    )
+    angle: float = kinds.angle(
+        240, -360, 360, "From which side one looks.", when={"view": "own"}
+    )
+
+
+def _view(settings: Parallax, scene: Scene) -> tuple[float, float, float]:
+    """The viewer's place in render pixels from the layer's centre."""
+    if settings.view == "own":
+        turn, away = math.radians(settings.angle), math.tan(math.radians(settings.lean)) * _FAR
+        return math.cos(turn) * away, math.sin(turn) * away, _FAR
+    x, y, z = scene.viewer
+    least = math.hypot(x, y) / _STEEPEST
+    return x, y, max(z, least, 1.0)
+
+
+def _room(piece: Piece, settings: Parallax, scene: Scene) -> Margin:
+    x, y, z = _view(settings, scene)
+    most = float(np.abs(piece.height).max(initial=0)) * settings.amount
+    region = piece.region
+    across = max(abs(x - region.left), abs(x - region.right)) / z
+    down = max(abs(y - region.top), abs(y - region.bottom)) / z
+    columns = math.ceil(most * min(across, _STEEPEST)) + 2
+    rows = math.ceil(most * min(down, _STEEPEST)) + 2
+    return Margin(columns, rows, columns, rows)
+
+
+@step(
+    "depth.parallax",
+    "Parallax",
+    words="inner depth, lean, look from the side, relief shift, occlusion",
+    reads=("matte", "face", "height"),
+    writes=("matte", "face", "height"),
+    viewed=True,
+    room=_room,
+)
+def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
+    """Look at the relief from the side: high places shift and hide what lies behind them."""
+    relief = piece.height * np.float32(settings.amount)
+    if float(np.abs(relief).max(initial=0)) < 0.05:
+        return piece
+    scene.pause()
+    origin = np.array([piece.region.left + 0.5, piece.region.top + 0.5])
+    layers = [piece.matte[..., None], piece.height[..., None], piece.face]
+    if piece.added is not None:
+        layers.append(piece.added)
+    view = np.array(_view(settings, scene))
+    seen, lifted = leaned(relief, np.concatenate(layers, axis=2), view, origin)
+    # What rises above the card is solid: seen along its flank, an edge stays as thin as it was.
+    matte = np.where(seen[..., 0] > 0.02, np.maximum(seen[..., 0], np.clip(lifted, 0, 1)), 0)
+
+    def part(first: int, last: int) -> Array:
+        return np.ascontiguousarray(seen[..., first:last])
+
+    return piece.but(
+        matte=np.asarray(matte, np.float32),
+        height=part(1, 2)[..., 0],
+        face=part(2, 6),
+        added=None if piece.added is None else part(6, 10),
+    )
