@@ -18,7 +18,7 @@ from mabrel.colour import ColourStop, brightness, gradient_map
 from mabrel.field import gaussian_blur, normals, signed_distance
 from mabrel.light import Light, Material, shade
 from mabrel.render import Cache, Cancel, Renderer
-from mabrel.render.compose import flattened
+from mabrel.steps.flattening import flattened
 from mabrel.render.plan import Planner
 from mabrel.render.planned import PlannedLayer, PlannedStep
 from mabrel.render.run import Run

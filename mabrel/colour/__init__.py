@@ -4,7 +4,16 @@ from mabrel.colour.blending import MODES, blend, blend_colour, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
-from mabrel.colour.spaces import brightness, from_oklab, straight, to_encoded, to_linear, to_oklab
+from mabrel.colour.spaces import (
+    brightness,
+    from_oklab,
+    light_of,
+    picture_of,
+    straight,
+    to_encoded,
+    to_linear,
+    to_oklab,
+)
 
 __all__ = [
     "MODES",
@@ -20,7 +29,9 @@ __all__ = [
     "from_oklab",
     "gradient_map",
     "gradient_table",
+    "light_of",
     "over",
+    "picture_of",
     "rgb_and_alpha",
     "straight",
     "to_encoded",

@@ -1,5 +1,6 @@
 """Colour spaces: sRGB's transfer function, brightness, and OKLab."""
 
+import numba
 import numpy as np
 from numpy.typing import NDArray
 
@@ -39,6 +40,47 @@ def to_encoded(linear: Array) -> Array:
     low = size * 12.92
     high = 1.055 * size ** (1 / 2.4) - 0.055
     return np.copysign(np.where(size <= 0.0031308, low, high), linear).astype(np.float32)
+
+
+def light_of(picture: Array) -> Array:
+    """Premultiplied encoded RGBA (H, W, 4) to premultiplied linear light; alpha stays."""
+    out = np.empty(picture.shape, np.float32)
+    _convert(np.ascontiguousarray(picture, np.float32), True, out)
+    return out
+
+
+def picture_of(light: Array) -> Array:
+    """Premultiplied linear light (H, W, 4) to premultiplied encoded RGBA."""
+    out = np.empty(light.shape, np.float32)
+    _convert(np.ascontiguousarray(light, np.float32), False, out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _convert(image, linear, out):  # type: ignore[no-untyped-def]
+    rows, columns = image.shape[:2]
+    for y in numba.prange(rows):
+        for x in range(columns):
+            alpha = image[y, x, 3]
+            out[y, x, 3] = alpha
+            share = alpha if alpha > np.float32(1e-4) else np.float32(1)
+            for c in range(3):
+                value = max(image[y, x, c] / share, np.float32(0))
+                out[y, x, c] = share * (_linear(value) if linear else _encoded(value))
+
+
+@numba.njit(cache=True, inline="always")
+def _linear(value):  # type: ignore[no-untyped-def]
+    if value <= np.float32(0.04045):
+        return value / np.float32(12.92)
+    return ((value + np.float32(0.055)) / np.float32(1.055)) ** np.float32(2.4)
+
+
+@numba.njit(cache=True, inline="always")
+def _encoded(value):  # type: ignore[no-untyped-def]
+    if value <= np.float32(0.0031308):
+        return value * np.float32(12.92)
+    return np.float32(1.055) * value ** np.float32(1 / 2.4) - np.float32(0.055)
 
 
 def brightness(colour: Array) -> Array:

@@ -43,7 +43,7 @@ def extrude(
     above 0 (and below 1) they close in on the vanishing point `towards` (array coordinates of
     pixel centres), the last one by the factor 1 − k. `profile` (N), in pixels, is how far the
     outline is grown, at even depths from the face to the far end: a taper, a swell, a bevelled
-    edge. `grow` enlarges the first copy about the vanishing point, where the nearest plane is
+    edge. With k below 0 the copies grow away from that point, the last one by 1 − k. `grow` enlarges the first copy about the vanishing point, where the nearest plane is
     not the face's. `even` is the σ in pixels over which the facing is evened out.
 
     From each pixel a ray runs back through the copies to the face's plane and, by sphere
@@ -59,7 +59,7 @@ def extrude(
     # From one share of the depth to the next, how much the outline grows: rays go as much slower.
     steepest = np.abs(np.diff(grown)).max() * (len(grown) - 1)
     way = np.array(
-        [towards[0], towards[1], reach, 1.0 if shrink > 0 else 0.0, grow, steepest], np.float32
+        [towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow, steepest], np.float32
     )
     smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
     for first in range(0, shape[0], _BAND):
@@ -115,6 +115,8 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
         wx, wy = wx / max(away, np.float32(1e-6)), wy / max(away, np.float32(1e-6))
         last = away * reach
         spread = one / max(away, np.float32(1e-6))
+        if reach < 0:  # towards the point, from where copies have grown away
+            wx, wy, last, spread = -wx, -wy, -last, -spread
     else:
         wx, wy, last, spread = -ax, -ay, reach, np.float32(0)
     half = np.float32(0.5)
@@ -219,9 +221,7 @@ def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: 
             nx, ny = np.float32(0), np.float32(0)
             for j in range(-1, 2):
                 for i in range(-1, 2):
-                    c, d, u, v = _ray(
-                        distance, even, way, profile, x + i * third, y + j * third
-                    )
+                    c, d, u, v = _ray(distance, even, way, profile, x + i * third, y + j * third)
                     total += c
                     depth += c * d
                     nx += c * u

@@ -1,7 +1,7 @@
 """The card and its viewer: where a layer appears, and how its lights and viewer look from it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,8 +24,8 @@ class Card:
     """3 × 3 rotation from the card's axes to the frame's: Rx · Ry · Rz, as CSS chains them."""
     scale: float
     viewer: Vector
-    down: Vector = (0.0, 1.0, 0.0)
-    """Unit vector in the card's axes: where things fall, whatever the camera does."""
+    stand: Matrix = field(default_factory=lambda: np.eye(3))
+    """3 × 3 rotation from the card's axes to those of the scene, before the camera swings."""
     level: float = 0.0
     """How far its centre lies below the frame's, whatever the camera does."""
 
@@ -34,9 +34,10 @@ class Card:
         return not np.allclose(self.turn, np.eye(3), atol=1e-9)
 
     @property
-    def rows(self) -> tuple[tuple[float, float, float], ...]:
-        """`turn`, row by row."""
-        return tuple((float(a), float(b), float(c)) for a, b, c in self.turn)
+    def down(self) -> Vector:
+        """Unit vector in the card's axes: where things fall, whatever the camera does."""
+        x, y, z = (float(axis) for axis in self.stand[1])
+        return x, y, z
 
     @property
     def seen_from(self) -> Vector:
@@ -117,9 +118,7 @@ def _seen(place: Matrix, turn: Matrix, scale: float, camera: Camera, time: float
     )  # fmt: skip
     swing = swung(camera, time)
     x, y, z = (float(axis) for axis in swing @ place)
-    down = turn.T @ np.array([0.0, 1.0, 0.0])
-    fall = (float(down[0]), float(down[1]), float(down[2]))
-    return Card((x, y, z), swing @ turn, scale, viewer, fall, float(place[1]))
+    return Card((x, y, z), swing @ turn, scale, viewer, turn, float(place[1]))
 
 
 def _rotation(x: float, y: float, z: float) -> Matrix:
@@ -128,3 +127,9 @@ def _rotation(x: float, y: float, z: float) -> Matrix:
     around_z = np.array([[math.cos(z), -math.sin(z), 0], [math.sin(z), math.cos(z), 0], [0, 0, 1]])
     turn: Matrix = around_x @ around_y @ around_z
     return turn
+
+
+def rows_of(matrix: Matrix) -> tuple[Vector, Vector, Vector]:
+    """A 3 × 3 matrix row by row."""
+    first, second, third = ((float(a), float(b), float(c)) for a, b, c in matrix)
+    return first, second, third

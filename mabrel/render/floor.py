@@ -50,8 +50,13 @@ def bands(card: Card, region: Region, scale: float, far: float) -> Iterator[Band
 
 def _band(card: Card, rows: Region, scale: float, fine: float) -> Band:
     x = np.array([rows.left, rows.right, rows.left, rows.right]) / scale
-    y = np.array([rows.top + 0.5, rows.top + 0.5, rows.bottom - 0.5, rows.bottom - 0.5]) / scale
-    u, v, w = np.linalg.inv(card.homography()) @ np.array([x, y, np.ones(4)])
+    back = np.linalg.inv(card.homography())
+    # A row more on each side, as far as that is still floor: pixels span what lies around them.
+    ends = [rows.top - 1.0, rows.bottom + 1.0]
+    if back[2] @ [x[0], ends[0] / scale, 1.0] <= 0 or back[2] @ [x[1], ends[0] / scale, 1.0] <= 0:
+        ends[0] = rows.top + 0.5
+    y = np.repeat(ends, 2) / scale
+    u, v, w = back @ np.array([x, y, np.ones(4)])
     u, v = u / w, v / w
     across, down = max(u) - min(u), max(v) - min(v)
     fine = min(fine, math.sqrt(_LARGEST / max(across * down, 1.0)))

@@ -44,7 +44,9 @@ def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
     for line in numba.prange(height):
         y = np.int64(line)
         for x in range(width):
-            alpha = min(max(pixels[y, x, 3], np.float32(0)), one)
+            # Light that nothing covers, such as a glow behind, takes as much alpha as it is bright.
+            brightest = max(pixels[y, x, 0], pixels[y, x, 1], pixels[y, x, 2])
+            alpha = min(max(pixels[y, x, 3], brightest, np.float32(0)), one)
             noise = hashed(x, y, np.uint32(77))
             level = _dithered(alpha * most, noise & np.uint32(255), most)
             byte = (noise >> np.uint32(8)) & np.uint32(255)  # one for all: greys stay grey

@@ -241,7 +241,7 @@ class Planner:
                 seen["matte"] = [other.result_key, other.origin, other.card.homography()]
                 seen["place"] = [planned.origin, planned.card.homography()]
             if kind.viewed:
-                seen["view"] = [planned.card.turn, planned.viewer, planned.card.down]
+                seen["view"] = [planned.card.turn, planned.viewer, planned.card.stand]
             if kind.stage in SEEN_STAGES:
                 seen["visible"] = planned.visible
             if kind.lit:

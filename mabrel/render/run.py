@@ -7,9 +7,9 @@ import numpy as np
 
 from mabrel.colour import blend
 from mabrel.render.cache import Cache
-from mabrel.render.camera import floor_card
+from mabrel.render.camera import floor_card, rows_of
 from mabrel.render.cancel import Cancel
-from mabrel.render.compose import covered_region, extent, flattened, in_picture, on_card
+from mabrel.render.compose import covered_region, extent, in_picture, on_card
 from mabrel.render.errors import RenderError
 from mabrel.render.floor import floor_picture
 from mabrel.render.pictures import cut_picture, drawn_scale, first_scale
@@ -37,6 +37,7 @@ from mabrel.source import Image, decoded_picture, is_drawing, picture_size
 from mabrel.source.images import ink_box
 from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
 from mabrel.steps.contact import lowest
+from mabrel.steps.flattening import flattened
 from mabrel.title import Floor, Layer, Placed, Wash, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
@@ -237,9 +238,9 @@ class Run:
             planned.lights,
             self.cancel.check,
             self._image,
-            planned.card.rows,
+            rows_of(planned.card.turn),
             planned.viewer,
-            planned.card.down,
+            rows_of(planned.card.stand),
             planned.visible,
         )
         if not planned.fills_frame:  # what fills the frame has nothing beyond it

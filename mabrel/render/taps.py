@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import normals
-from mabrel.render.compose import flattened
+from mabrel.steps.flattening import flattened
 from mabrel.steps import Array, Piece
 
 TAPS = ("picture", "matte", "height", "normals", "light", "face", "behind", "front")

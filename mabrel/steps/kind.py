@@ -44,10 +44,16 @@ class Scene:
     """Rotation from the card's axes to those of the frame, row by row."""
     viewer: tuple[float, float, float] = (0.0, 0.0, 2000.0)
     """Where the viewer stands: render pixels from the layer's centre, in the card's axes."""
-    down: tuple[float, float, float] = (0.0, 1.0, 0.0)
-    """Unit vector in the card's axes: where things fall."""
+    stand: tuple[tuple[float, float, float], ...] = _LEVEL
+    """Rotation from the card's axes to those of the scene, row by row, whatever the camera does:
+    in the card's axes, what runs to the right, where things fall, what comes nearer."""
     visible: Region | None = None
     """All of the layer's plane that the frame can show, where that is known."""
+
+    @property
+    def down(self) -> tuple[float, float, float]:
+        """Unit vector in the card's axes: where things fall."""
+        return self.stand[1]
 
     @property
     def key(self) -> Light | None:

@@ -27,3 +27,11 @@ def beneath(piece: Piece, colour: tuple[float, float, float], coverage: Array) -
     empty = np.zeros((*coverage.shape, 4), np.float32)
     source = blend_colour("normal", empty, colour, coverage)
     return piece.but(behind=source if piece.behind is None else over(source, piece.behind))
+
+
+def light_beneath(piece: Piece, colour: tuple[float, float, float], share: Array) -> Piece:
+    """Add light under all that is behind the face: colour without cover, so that it is added to
+    whatever the layer is laid on."""
+    light = np.zeros((*share.shape, 4), np.float32)
+    light[..., :3] = share[..., None] * np.array(colour, np.float32)
+    return piece.but(behind=light if piece.behind is None else over(light, piece.behind))

@@ -40,6 +40,8 @@ class Piece:
     """(H, W, 4): what steps put over the face and beyond it."""
     body: Array | None = None
     """(H, W): coverage of all that is solid, face and sides; None while that is the matte."""
+    depth: float = 0.0
+    """How far what is solid reaches straight back behind the card, in pixels."""
     added: Array | None = None
     """(H, W, 4): what steps painted on the face, kept apart where the fill is faded."""
     outline: Lines | None = None

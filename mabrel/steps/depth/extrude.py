@@ -220,6 +220,8 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         _texture(piece, sides, way, settings, scene),
     )
     body = np.maximum(piece.solid, sides.coverage)
+    if settings.towards == "back":
+        piece = piece.but(depth=max(piece.depth, settings.length * scene.scale))
     if way.behind:  # one looks at its back, which hides the face
         front = colour if piece.front is None else over(piece.front, colour)
         return piece.but(front=front, body=body)
@@ -276,9 +278,7 @@ def _slope(profile: Array | None, length: float, way: Way) -> Array:
     return slope
 
 
-def _texture(
-    piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene
-) -> Array | None:
+def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene) -> Array | None:
     """Straight colours (H, W, 4) that run along the outline and into the depth."""
     if settings.texture == "none" or settings.textured == 0:
         return None

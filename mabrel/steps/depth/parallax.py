@@ -20,12 +20,8 @@ class Parallax(StepSettings):
     view: Literal["own", "camera"] = kinds.choice(
         "own", "Leaned as set here, or as the turned card is seen by the camera."
     )
-    lean: float = kinds.angle(
-        24, 0, 80, "How far one looks from the side.", when={"view": "own"}
-    )
-    angle: float = kinds.angle(
-        240, -360, 360, "From which side one looks.", when={"view": "own"}
-    )
+    lean: float = kinds.angle(24, 0, 80, "How far one looks from the side.", when={"view": "own"})
+    angle: float = kinds.angle(240, -360, 360, "From which side one looks.", when={"view": "own"})
 
 
 def _view(settings: Parallax, scene: Scene) -> tuple[float, float, float]:

@@ -9,7 +9,7 @@ from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.shift import shifted
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import beneath
+from mabrel.steps.painting import beneath, light_beneath
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
@@ -36,6 +36,9 @@ class DropShadow(StepSettings):
     spread: float = kinds.length(0, -400, 400, "Grows or shrinks the shape that throws it.")
     colour: kinds.Colour = kinds.colour("#05070a", "Its colour.")
     opacity: float = kinds.fraction(0.6, "How dark it is.")
+    blend: Literal["normal", "plus-lighter"] = kinds.choice(
+        "normal", "Darkens what lies behind, or adds its light to it: a glow behind."
+    )
 
 
 def _fall(settings: DropShadow, scene: Scene) -> tuple[float, float]:
@@ -81,7 +84,10 @@ def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:
     scene.pause()
     soft = gaussian_blur(shape, settings.blur * scene.scale)
     colour, alpha = rgb_and_alpha(settings.colour)
-    return beneath(piece, colour, np.clip(soft, 0, 1) * np.float32(settings.opacity * alpha))
+    share = np.clip(soft, 0, 1) * np.float32(settings.opacity * alpha)
+    if settings.blend == "plus-lighter":
+        return light_beneath(piece, colour, share)
+    return beneath(piece, colour, share)
 
 
 def _spread(shape: Array, amount: float) -> Array:

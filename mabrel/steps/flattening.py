@@ -1,0 +1,46 @@
+"""A piece as it looks by itself."""
+
+import numba
+import numpy as np
+
+from mabrel.colour import over
+from mabrel.steps.piece import Array, Piece
+
+
+def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
+    """(H, W, 4): front over face, cut out by the matte, over what is behind."""
+    face = piece.face
+    if piece.added is not None:
+        share = np.float32(face_opacity)
+        face = face * share + piece.added * (1 - share)
+    picture = np.empty(face.shape, np.float32)
+    if piece.behind is None:
+        _cut_out(face, piece.matte, picture)
+    else:
+        _cut_out_over(face, piece.matte, piece.behind, picture)
+    return picture if piece.front is None else over(picture, piece.front)
+
+
+def solid_picture(piece: Piece) -> Array:
+    """(H, W, 4): only what is solid of it, face and sides, without shadows and glows."""
+    share = piece.solid / np.maximum(flattened(piece)[..., 3], np.float32(1e-6))
+    return np.asarray(flattened(piece) * np.minimum(share, 1)[..., None], np.float32)
+
+
+@numba.njit(cache=True, parallel=True)
+def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            for c in range(4):
+                out[y, x, c] = face[y, x, c] * matte[y, x]
+
+
+@numba.njit(cache=True, parallel=True)
+def _cut_out_over(face, matte, behind, out):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            rest = np.float32(1) - face[y, x, 3] * matte[y, x]
+            for c in range(4):
+                out[y, x, c] = face[y, x, c] * matte[y, x] + behind[y, x, c] * rest
