@@ -18,12 +18,12 @@ from mabrel.colour import ColourStop, brightness, gradient_map
 from mabrel.field import gaussian_blur, normals, signed_distance
 from mabrel.light import Light, Material, shade
 from mabrel.render import Cache, Cancel, Renderer
-from mabrel.steps.flattening import flattened
 from mabrel.render.plan import Planner
 from mabrel.render.planned import PlannedLayer, PlannedStep
 from mabrel.render.run import Run
 from mabrel.source import LetteringStyle, coverage, library_at, outline_text
 from mabrel.steps import Piece, Region, kinds
+from mabrel.steps.flattening import flattened
 from mabrel.title import Step, Title, parse_title
 
 Array = NDArray[np.float32]

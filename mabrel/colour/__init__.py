@@ -1,6 +1,6 @@
 """Colour: codes, spaces, blending, curves and gradients."""
 
-from mabrel.colour.blending import MODES, blend, blend_colour, over
+from mabrel.colour.blending import MODES, blend, blend_colour, covering, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
@@ -24,6 +24,7 @@ __all__ = [
     "blend",
     "blend_colour",
     "brightness",
+    "covering",
     "curve_table",
     "from_code",
     "from_oklab",

@@ -83,6 +83,13 @@ def blend_colour(
     return out
 
 
+def covering(picture: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Premultiplied RGBA (H, W, 4) in which light without cover, such as an added glow, covers as
+    much as it is bright."""
+    alpha = np.maximum(picture[..., 3], np.minimum(picture[..., :3].max(axis=2), 1))
+    return np.concatenate([picture[..., :3], alpha[..., None]], axis=2)
+
+
 def over(backdrop: Array, source: Array) -> Array:
     """`blend("normal", …)`."""
     return blend("normal", backdrop, source)

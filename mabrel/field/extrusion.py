@@ -43,8 +43,9 @@ def extrude(
     above 0 (and below 1) they close in on the vanishing point `towards` (array coordinates of
     pixel centres), the last one by the factor 1 − k. `profile` (N), in pixels, is how far the
     outline is grown, at even depths from the face to the far end: a taper, a swell, a bevelled
-    edge. With k below 0 the copies grow away from that point, the last one by 1 − k. `grow` enlarges the first copy about the vanishing point, where the nearest plane is
-    not the face's. `even` is the σ in pixels over which the facing is evened out.
+    edge. With k below 0 the copies grow away from that point, the last one by 1 − k. `grow`
+    enlarges the first copy about the vanishing point, where the nearest plane is not the
+    face's. `even` is the σ in pixels over which the facing is evened out.
 
     From each pixel a ray runs back through the copies to the face's plane and, by sphere
     tracing (Hart 1996), to the first place inside the outline: depth, facing and coverage of

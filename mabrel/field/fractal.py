@@ -1,5 +1,7 @@
 """Fractal noise: clouds, and streaks when it is stretched."""
 
+from typing import Any
+
 import numba
 import numpy as np
 from numpy.typing import NDArray
@@ -111,6 +113,15 @@ def noise_at(
     out = np.empty(flat_x.shape, np.float64)
     _at_places(flat_x, flat_y, float(phase), np.uint32(seed), out)
     return out.reshape(np.shape(x))
+
+
+def rough_noise(x: NDArray[Any], y: NDArray[Any], seed: int) -> NDArray[np.float32]:
+    """Three octaves of it at any places, the same shape, about −1 to 1."""
+    x, y = np.asarray(x, np.float64), np.asarray(y, np.float64)
+    total = np.zeros(np.shape(x))
+    for finer in (1, 2, 4):
+        total += noise_at(x * finer, y * finer, 0.0, seed + finer) / finer
+    return np.asarray(total, np.float32)
 
 
 @numba.njit(cache=True, parallel=True)

@@ -10,15 +10,13 @@ Array = NDArray[np.float32]
 _MOST = 24  # samples a pixel along one axis; what is smaller still has faded into its mean
 
 
-def projected(
-    image: Array, matrix: NDArray[np.float64], size: tuple[int, int], *, finest: float = 1.0
-) -> Array:
+def projected(image: Array, matrix: NDArray[np.float64], size: tuple[int, int]) -> Array:
     """`image` ((H, W) or (H, W, C)) through a homography onto a picture of `size` (width, height).
 
     `matrix` (3 × 3) takes pixel places of the image, whole numbers at pixel centres, to those of
-    the picture; its third coordinate is positive before the viewer. Where the image is larger than what is seen of it, each pixel is the mean of as
-    many lookups as it spans, so nothing flickers or frays; `finest` is how many image pixels one
-    lookup stands for. Lookups are cubic (Keys 1981, a = −½), held within the four pixels around
+    the picture; its third coordinate is positive before the viewer. Where the image is larger
+    than what is seen of it, each pixel is the mean of as many lookups as it spans, so nothing
+    flickers or frays. Lookups are cubic (Keys 1981, a = −½), held within the four pixels around
     them: no ringing at edges. Beyond the image there is nothing; nor is there behind the viewer.
     """
     layers = np.ascontiguousarray(image if image.ndim == 3 else image[..., None], np.float32)
@@ -27,13 +25,13 @@ def projected(
     if not math.isfinite(determinant) or abs(determinant) < 1e-12:
         return out if image.ndim == 3 else out[..., 0]
     back = np.linalg.inv(matrix)
-    _project(layers, back / np.abs(back).max(), finest, out)
+    _project(layers, back / np.abs(back).max(), out)
     return out if image.ndim == 3 else out[..., 0]
 
 
 @numba.njit(cache=True, parallel=True)
-def _project(image, back, finest, out):  # type: ignore[no-untyped-def]
-    height, width, channels = image.shape
+def _project(image, back, out):  # type: ignore[no-untyped-def]
+    height, width, _channels = image.shape
     rows, columns = out.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
@@ -52,8 +50,8 @@ def _project(image, back, finest, out):  # type: ignore[no-untyped-def]
             reach = 0.5 * (abs(vx) + abs(vy)) + 2.0
             if v < -reach or v > height - 1 + reach:
                 continue
-            nx = min(max(int(math.ceil(math.hypot(ux, vx) / finest - 0.1)), 1), _MOST)
-            ny = min(max(int(math.ceil(math.hypot(uy, vy) / finest - 0.1)), 1), _MOST)
+            nx = min(max(math.ceil(math.hypot(ux, vx) - 0.1), 1), _MOST)
+            ny = min(max(math.ceil(math.hypot(uy, vy) - 0.1), 1), _MOST)
             share = np.float32(1.0 / (nx * ny))
             for j in range(ny):
                 dy = (j + 0.5) / ny - 0.5
@@ -74,7 +72,7 @@ def _weights(t):  # type: ignore[no-untyped-def]
 def _look(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
     """Add `share` of what lies at (u, v)."""
     height, width, channels = image.shape
-    left, top = int(math.floor(u)), int(math.floor(v))
+    left, top = math.floor(u), math.floor(v)
     if left < -2 or left > width or top < -2 or top > height:
         return
     across, down = _weights(u - left), _weights(v - top)

@@ -21,14 +21,14 @@ def varying_blur(image: Array, sigma: Array) -> Array:
     sizes = least + (most - least) * np.linspace(0, 1, _LEVELS) ** 2
     out = np.zeros_like(image)
     variance = sigma * sigma
-    before = None
+    before: tuple[float, Array] | None = None
     for size in sizes:
         blurred = gaussian_blur(image, float(size))
         if before is None:
             out[:] = blurred
         else:
             low, high = np.float32(before[0] ** 2), np.float32(size**2)
-            share = np.clip((variance - low) / max(high - low, 1e-6), 0, 1)
+            share = np.clip((variance - low) / np.float32(max(float(high - low), 1e-6)), 0, 1)
             share = share if image.ndim == 2 else share[..., None]
             within = variance > low if image.ndim == 2 else (variance > low)[..., None]
             mixed = before[1] + (blurred - before[1]) * share

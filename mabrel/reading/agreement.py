@@ -1,5 +1,6 @@
 """Whether all shading and all shadows come from the same light."""
 
+import math
 from collections.abc import Iterator
 from typing import NamedTuple
 
@@ -9,17 +10,25 @@ from mabrel.render.plan import evaluated
 from mabrel.steps import kind_of, settings_at
 from mabrel.title import Layer, Step, Title
 
+FLOOR_SHADOW = "away from the light on the floor"
 TOLERANCE = 25.0
 """Degrees by which two directions may differ before the eye sees two lights."""
 
 
+class Own(NamedTuple):
+    """The direction towards a step's own light, in degrees: in the picture's plane, or on the
+    floor, from the right over what comes nearer."""
+
+    azimuth: float
+    on_floor: bool
+
+
 class Lit(NamedTuple):
-    """A step that is lit: `azimuth` is the direction towards its own light, or None where it
-    follows the title's lights."""
+    """A step that is lit: `own` is None where it follows the title's lights."""
 
     layer: Layer
     step: Step
-    azimuth: float | None
+    own: Own | None
 
 
 def light_readings(title: Title) -> list[Reading]:
@@ -51,10 +60,10 @@ def lit_steps(title: Title) -> Iterator[Lit]:
     for layer in title.layers:
         for step in layer.build if layer.visible else ():
             if step.on and kind_of(step.step).lit:
-                yield Lit(layer, step, _own_azimuth(step))
+                yield Lit(layer, step, _own_light(step))
 
 
-def _own_azimuth(step: Step) -> float | None:
+def _own_light(step: Step) -> Own | None:
     """Where a step says that its own light stands. A rim light, highlights only, may differ."""
     settings = settings_at(step, 0.0)
     if getattr(settings, "parts", "") == "highlights":
@@ -65,16 +74,25 @@ def _own_azimuth(step: Step) -> float | None:
             continue
         when = extra.get("when")
         if isinstance(when, dict) and any(
-            getattr(settings, other) != said for other, said in when.items()
+            getattr(settings, other) not in str(said).split("|") for other, said in when.items()
         ):
             continue
         angle = float(getattr(settings, name))
-        return angle if extra["direction"] == "towards the light" else angle + 180
+        on_floor = extra["direction"] == FLOOR_SHADOW
+        return Own(angle if extra["direction"] == "towards the light" else angle + 180, on_floor)
     return None
 
 
 def _differs(lit: Lit, key: Light) -> bool:
-    return lit.azimuth is not None and abs(_apart(lit.azimuth, key.azimuth)) > TOLERANCE
+    return lit.own is not None and abs(_apart(lit.own.azimuth, _azimuth(lit.own, key))) > TOLERANCE
+
+
+def _azimuth(own: Own, key: Light) -> float:
+    """Of the key light, measured as a step's own is."""
+    if not own.on_floor:
+        return key.azimuth
+    x, _, z = key.direction
+    return math.degrees(math.atan2(z, x))
 
 
 def _apart(a: float, b: float) -> float:
@@ -82,11 +100,11 @@ def _apart(a: float, b: float) -> float:
 
 
 def _said(lit: Lit, key: Light, name: str) -> Reading:
-    assert lit.azimuth is not None
-    off = abs(_apart(lit.azimuth, key.azimuth))
+    assert lit.own is not None
+    off = abs(_apart(lit.own.azimuth, _azimuth(lit.own, key)))
     text = (
         f"{label_of(lit.step)} on {lit.layer.name or lit.layer.kind} is lit from "
-        f"{lit.azimuth % 360:.0f}°, {off:.0f}° away from {name or 'the first light'}."
+        f"{lit.own.azimuth % 360:.0f}°, {off:.0f}° away from {name or 'the first light'}."
     )
     return Reading("light", text, True, lit.layer.id, lit.step.id)
 

@@ -3,9 +3,10 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.reading.said import Reading, joined, px
+from mabrel.reading.said import Reading, joined, px, with_build
 from mabrel.render import Cancel, Renderer, Window
-from mabrel.title import Placed, Title
+from mabrel.steps import kind_of
+from mabrel.title import Placed, Step, Title
 
 _SIDE = 420  # render pixels along the frame's longer side
 _ROOM = 0.25  # of the frame, looked at around it
@@ -32,13 +33,28 @@ def frame_readings(
         text = f"{name} is cut off by the frame {_said(lettering)}."
         return [Reading("frame", text, True, layer.id)]
     alone = renderer.render(
-        title, layer=layer.id, alone=True, scale=scale, window=window, cancel=cancel
+        _bounded(title, layer),
+        layer=layer.id,
+        alone=True,
+        scale=scale,
+        window=window,
+        cancel=cancel,
     )
     around = beyond(np.asarray(alone.pixels[..., 3], np.float32))
     if not around:
         return []
     text = f"What lies around {name} (sides, shadows) is cut off by the frame {_said(around)}."
     return [Reading("frame", text, True, layer.id)]
+
+
+def _bounded(title: Title, layer: Placed) -> Title:
+    """Without what is meant to leave the frame: light in the lens, and what lies on the floor."""
+
+    def stays(step: Step) -> bool:
+        kind = kind_of(step.step)
+        return kind.stage != "lens" and not (kind.stage == "ground" and kind.viewed)
+
+    return with_build(title, layer, [step for step in layer.build if stays(step)])
 
 
 def _said(sides: dict[str, float]) -> str:

@@ -7,8 +7,10 @@ from mabrel.reading.clipping import tone_readings
 from mabrel.reading.flat import laid_flat
 from mabrel.reading.framing import frame_readings
 from mabrel.reading.legibility import legibility_readings
+from mabrel.reading.mirroring import mirror_readings
 from mabrel.reading.said import Reading
 from mabrel.reading.strokes import StrokeWidths, stroke_readings
+from mabrel.reading.tilt import tilt_readings
 from mabrel.render import Cancel, Renderer
 from mabrel.title import Placed, Title
 
@@ -23,7 +25,7 @@ class Readings(NamedTuple):
 def readings(
     renderer: Renderer, title: Title, layer: str, cancel: Cancel | None = None
 ) -> Readings:
-    """Sentences about strokes, light, tone, frame and legibility.
+    """Sentences about strokes, light, tone, frame, legibility, tilt and reflections.
 
     `layer` is an id or name. Raises KeyError where there is none, and what `Renderer.render`
     raises.
@@ -37,5 +39,8 @@ def readings(
         said = [*of_strokes, *said, *legibility_readings(flat)]
         if chosen.visible:
             said += frame_readings(renderer, title, chosen, cancel)
+            said += mirror_readings(renderer, title, chosen, cancel)
+        if strokes is not None:
+            said += tilt_readings(title, chosen, flat, strokes)
         said += tone_readings(renderer, title, chosen, cancel)
     return Readings(sorted(said, key=lambda each: not each.warns), strokes)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from mabrel.steps import kind_of
-from mabrel.title import Step
+from mabrel.title import Layer, Step, Title
 
 
 @dataclass(frozen=True)
@@ -32,3 +32,10 @@ def joined(words: list[str]) -> str:
     if len(words) < 2:
         return "".join(words)
     return f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def with_build(title: Title, layer: Layer, build: list[Step]) -> Title:
+    """The title with another build on one layer, to compare with."""
+    changed = layer.model_copy(update={"build": build})
+    layers = [changed if each.id == layer.id else each for each in title.layers]
+    return title.model_copy(update={"layers": layers})

@@ -143,7 +143,7 @@ class Planner:
 
     def _visible(self, card: Card, unit: float, origin: tuple[int, int]) -> Region | None:
         """All of a card's plane that the frame shows, in render pixels from the card's centre."""
-        frame = self.whole(self.scale)
+        frame = self.whole(self.scale).joined(self.region)
         room = Margin(_ROOM, _ROOM, _ROOM, _ROOM)
         if not card.turned:
             return frame.grown(room).moved(-origin[0], -origin[1])
@@ -197,6 +197,22 @@ class Planner:
         width, height = self.title.frame.width * scale, self.title.frame.height * scale
         left, top = math.floor(0.5 - width / 2), math.floor(0.5 - height / 2)
         return Region(left, top, max(round(width), 1), max(round(height), 1))
+
+    def shown_key(self, planned: PlannedLayer) -> str:
+        """Stands for a layer as it is laid on others: its place, opacity and blending too."""
+        layer = planned.layer
+        seen: dict[str, Any] = {
+            "picture": planned.picture_key,
+            "place": [planned.origin, planned.card.homography(), planned.scale],
+            "opacity": planned.opacity,
+            "blend": layer.blend,
+        }
+        if isinstance(layer, Floor):
+            seen["far"] = value_at(layer.far, self.time)
+        if layer.matte_from is not None:
+            matte = self.layer(self.title.layer(layer.matte_from))
+            seen["matte"] = [matte.result_key, matte.origin, matte.card.homography()]
+        return key_of(seen)
 
     def patch(self, scale: float) -> Region:
         """The part of a floor that counts as its box: two frames wide, under the lettering."""

@@ -1,11 +1,12 @@
 """One render on its way: layers from back to front, each through its build."""
 
-from collections.abc import Sequence
+import functools
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from mabrel.colour import blend
+from mabrel.colour import blend, covering
 from mabrel.render.cache import Cache
 from mabrel.render.camera import floor_card, rows_of
 from mabrel.render.cancel import Cancel
@@ -22,6 +23,7 @@ from mabrel.render.planned import (
     PlannedLayer,
     PlannedStep,
     WordsPlan,
+    key_of,
 )
 from mabrel.render.sources import (
     bare_piece,
@@ -43,6 +45,9 @@ from mabrel.title.kinds import IMAGE_OF_LAYER
 
 MEMORY_LIMIT = 4 * 2**30
 """Bytes that one render may need by estimate; more is refused with an error."""
+OVERVIEW = 480
+"""Pixels along the frame's longer side in which steps look for highlights."""
+Overview = Callable[[], tuple[Array, Region]]
 _BYTES_A_PIXEL = 240  # a piece in flight: input, result and what a step needs on the way
 
 
@@ -65,13 +70,41 @@ class Run:
         return self.planner.scale
 
     def picture(self, layers: Sequence[Layer]) -> Array:
-        """All of these layers that are visible, from back to front."""
-        canvas = np.zeros((self.region.height, self.region.width, 4), np.float32)
-        for layer in layers:
-            if layer.visible:
-                self.cancel.check()
-                self._add_layer(canvas, self.planned(layer))
+        """All of these layers that are visible, from back to front.
+
+        What lies beneath a wash is kept, so that a change of the wash costs the wash alone.
+        """
+        stack = [self.planned(layer) for layer in layers if layer.visible]
+        keys = self._keys(stack)
+        canvas, done = self._kept(stack, keys)
+        for index in range(done, len(stack)):
+            self.cancel.check()
+            planned = stack[index]
+            if isinstance(planned.layer, Wash):
+                if index > done or done == 0:
+                    self.images.put(keys[index], Image(canvas.copy()))
+                self._add_wash(canvas, planned, stack[:index])
+            else:
+                self._add_layer(canvas, planned)
         return canvas
+
+    def _keys(self, stack: Sequence[PlannedLayer]) -> list[str]:
+        """For each layer, what stands for all that lies beneath it."""
+        keys, key = [], key_of({"region": self.region, "scale": self.scale})
+        for planned in stack:
+            keys.append(key)
+            key = key_of({"beneath": key, "layer": self.planner.shown_key(planned)})
+        return keys
+
+    def _kept(self, stack: Sequence[PlannedLayer], keys: Sequence[str]) -> tuple[Array, int]:
+        """The canvas that is still kept beneath the last wash that has one, and how many layers
+        are on it."""
+        for index in range(len(stack) - 1, 0, -1):
+            if isinstance(stack[index].layer, Wash):
+                image = self.images.get(keys[index])
+                if image is not None:
+                    return image.pixels.copy(), index
+        return np.zeros((self.region.height, self.region.width, 4), np.float32), 0
 
     def planned(self, layer: Layer) -> PlannedLayer:
         """A layer planned; a floor without a level of its own where the lettering touches it."""
@@ -104,8 +137,7 @@ class Run:
         if isinstance(layer, Floor):
             self._add_floor(canvas, planned, layer)
             return
-        wash = isinstance(layer, Wash)
-        piece = self._washed(planned, canvas) if wash else self.built(planned)
+        piece = self.built(planned)
         part = covered_region(planned, piece.region, self.region, self.scale)
         if not part.area:
             return
@@ -114,11 +146,22 @@ class Run:
         where = part.within(self.region)
         beneath = np.ascontiguousarray(canvas[where])
         share = self._share(planned, part)
-        if wash and layer.blend == "normal":
-            canvas[where] = beneath + (source - beneath) * (1 if share is None else share)
+        faded = source if share is None else np.asarray(source * share, np.float32)
+        canvas[where] = blend(layer.blend, beneath, faded)
+
+    def _add_wash(
+        self, canvas: Array, planned: PlannedLayer, beneath: Sequence[PlannedLayer]
+    ) -> None:
+        """Treat all that lies beneath, in place."""
+        if planned.opacity == 0:
+            return
+        washed = flattened(self._washed(planned, canvas, beneath))
+        share = self._share(planned, self.region)
+        if planned.layer.blend == "normal":
+            canvas += (washed - canvas) * (1 if share is None else share)
         else:
-            faded = source if share is None else np.asarray(source * share, np.float32)
-            canvas[where] = blend(layer.blend, beneath, faded)
+            faded = washed if share is None else np.asarray(washed * share, np.float32)
+            canvas[:] = blend(planned.layer.blend, canvas.copy(), faded)
 
     def _add_floor(self, canvas: Array, planned: PlannedLayer, floor: Floor) -> None:
         def painted(planner: Planner) -> Array:
@@ -146,12 +189,24 @@ class Run:
         piece = inner.built(planned)
         return in_picture(planned, piece.region, piece.matte, part, self.scale)
 
-    def _washed(self, planned: PlannedLayer, beneath: Array) -> Piece:
+    def _washed(
+        self, planned: PlannedLayer, canvas: Array, beneath: Sequence[PlannedLayer]
+    ) -> Piece:
         """What lies beneath, run through the wash's build. It is new each time: not kept."""
-        piece = full_piece(self.region, self._frame, beneath)
+        piece = full_piece(self.region, self._frame, canvas)
         for step in planned.steps:
-            piece = self.stepped(planned, piece, step)
+            piece = self.stepped(planned, piece, step, lambda: self._overview(beneath))
+            if piece.front is not None or piece.behind is not None:  # the next treats all of it
+                piece = full_piece(self.region, self._frame, flattened(piece))
         return piece
+
+    def _overview(self, beneath: Sequence[PlannedLayer]) -> tuple[Array, Region]:
+        """The whole frame beneath a wash, coarse, and where it lies in this render's pixels."""
+        frame = self.planner.title.frame
+        scale = min(OVERVIEW / max(frame.width, frame.height), 1.0)
+        coarse = replace(self.planner, scale=scale, region=self.planner.whole(scale))
+        layers = [planned.layer for planned in beneath]
+        return replace(self, planner=coarse).picture(layers), self._frame
 
     @property
     def _frame(self) -> Region:
@@ -220,28 +275,40 @@ class Run:
         """A group's members drawn over one another, as large as all of them."""
         inner = self.planner.at_scale(planned.scale)
         run = replace(self, planner=inner)
-        pieces = [(each, run.built(each)) for each in source.members]
+        shaped = [each for each in source.members if not isinstance(each.layer, Wash)]
+        pieces = [(each, run.built(each)) for each in shaped]
         area = _union([extent(each, piece.region, planned.scale) for each, piece in pieces])
         if not area.area:
             return bare_piece(Region(-1, -1, 2, 2), (0, 0, 0, 0), np.zeros((2, 2), np.float32))
         check_area(planned, area)
         canvas = np.zeros((area.height, area.width, 4), np.float32)
-        for each, _ in pieces:
-            replace(run, planner=replace(inner, region=area))._add_layer(canvas, each)
-        return image_piece(area, canvas)
+        within = replace(run, planner=replace(inner, region=area))
+        for index, each in enumerate(source.members):
+            if isinstance(each.layer, Wash):
+                within._add_wash(canvas, each, source.members[:index])
+            else:
+                within._add_layer(canvas, each)
+        return image_piece(area, covering(canvas))
 
-    def stepped(self, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:
+    def stepped(
+        self,
+        planned: PlannedLayer,
+        piece: Piece,
+        step: PlannedStep,
+        overview: Overview | None = None,
+    ) -> Piece:
         """The piece after one more step, with the room that it needs; nothing is kept."""
         self.cancel.check()
         scene = Scene(
-            planned.scale,
-            planned.lights,
-            self.cancel.check,
-            self._image,
-            rows_of(planned.card.turn),
-            planned.viewer,
-            rows_of(planned.card.stand),
-            planned.visible,
+            scale=planned.scale,
+            lights=planned.lights,
+            pause=self.cancel.check,
+            image=self._image,
+            turn=rows_of(planned.card.turn),
+            viewer=planned.viewer,
+            stand=rows_of(planned.card.stand),
+            visible=planned.visible,
+            overview=overview,
         )
         if not planned.fills_frame:  # what fills the frame has nothing beyond it
             margin = step.kind.room(piece, step.settings, scene)
@@ -295,7 +362,7 @@ class Run:
                 self.planner, scale=planned.scale, region=self.planner.whole(planned.scale)
             )
             piece = replace(self, planner=inner).built(planned)
-            flat = flattened(piece, planned.face_opacity)
+            flat = covering(flattened(piece, planned.face_opacity))
             left, top, right, bottom = ink_box(flat[..., 3])
             if right <= left:
                 left, top, right, bottom = 0, 0, 1, 1
@@ -322,9 +389,7 @@ def flattened_face(piece: Piece, face_opacity: float) -> Array:
 def _union(regions: Sequence[Region]) -> Region:
     if not regions:
         return Region(0, 0, 0, 0)
-    left, top = min(r.left for r in regions), min(r.top for r in regions)
-    right, bottom = max(r.right for r in regions), max(r.bottom for r in regions)
-    return Region(left, top, right - left, bottom - top)
+    return functools.reduce(Region.joined, regions)
 
 
 def _check_memory(region: Region, step: PlannedStep) -> None:

@@ -3,8 +3,8 @@
 import numpy as np
 
 from mabrel.field import normals
-from mabrel.steps.flattening import flattened
 from mabrel.steps import Array, Piece
+from mabrel.steps.flattening import flattened
 
 TAPS = ("picture", "matte", "height", "normals", "light", "face", "behind", "front")
 

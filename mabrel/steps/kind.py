@@ -10,6 +10,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, get_type_hints
 
+import numpy as np
+from numpy.typing import NDArray
+
 from mabrel.light import Light
 from mabrel.source import Image, LibraryError
 from mabrel.steps.piece import Piece
@@ -47,6 +50,9 @@ class Scene:
     stand: tuple[tuple[float, float, float], ...] = _LEVEL
     """Rotation from the card's axes to those of the scene, row by row, whatever the camera does:
     in the card's axes, what runs to the right, where things fall, what comes nearer."""
+    overview: Callable[[], tuple[NDArray[np.float32], Region]] | None = None
+    """For what treats the whole frame though only a part of it is rendered: all that lies
+    beneath, coarse ((H, W, 4)), and the region in this render's pixels that it covers."""
     visible: Region | None = None
     """All of the layer's plane that the frame can show, where that is known."""
 

@@ -109,4 +109,4 @@ def tiled_at(image: Image, u: Array, v: Array, size: float) -> Array:
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
     found = _looked_up(wide, across[None] * columns, along[None] * rows, False)[0]
     found[:, :3] /= np.maximum(found[:, 3:], np.float32(1e-6))
-    return found
+    return np.asarray(found, np.float32)

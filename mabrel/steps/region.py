@@ -59,6 +59,12 @@ class Region(NamedTuple):
         right, bottom = min(self.right, other.right), min(self.bottom, other.bottom)
         return Region(left, top, max(right - left, 0), max(bottom - top, 0))
 
+    def joined(self, other: "Region") -> "Region":
+        """The smallest that holds both."""
+        left, top = min(self.left, other.left), min(self.top, other.top)
+        right, bottom = max(self.right, other.right), max(self.bottom, other.bottom)
+        return Region(left, top, right - left, bottom - top)
+
     def within(self, outer: "Region") -> tuple[slice, slice]:
         """The slices (rows, columns) that this region takes in an array over `outer`."""
         top, left = self.top - outer.top, self.left - outer.left

@@ -51,7 +51,7 @@ def by_side(right: str, down: str, left: str, up: str) -> Array:
 def around(stops: list[ColourStop]) -> Array:
     """Stops once around, from the right over below, (FACINGS, 4)."""
     table = gradient_table(stops)
-    return table[np.linspace(0, len(table) - 1, FACINGS).astype(int)]
+    return np.asarray(table[np.linspace(0, len(table) - 1, FACINGS).astype(int)], np.float32)
 
 
 def along(stops: list[ColourStop]) -> Array:

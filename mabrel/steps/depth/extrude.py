@@ -9,10 +9,10 @@ import numpy as np
 from mabrel.colour import from_code, over
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
-from mabrel.field.fractal import noise_at
+from mabrel.field.fractal import rough_noise
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.laying import tiled_at
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.piece import Array, Lines, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.sides import (
     DEPTHS,
@@ -289,7 +289,8 @@ def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Sce
         shown &= piece.matte < 0.999
     rows, columns = np.nonzero(shown)
     depth = sides.depth[rows, columns]
-    places = _hit(np.stack([columns, rows], axis=1) + 0.5, depth, piece, way)
+    pixels = np.stack([columns, rows], axis=1).astype(np.float64) + 0.5
+    places = _hit(pixels, depth, piece, way)
     run, around_all = run_along(piece, places)
     deep = depth * np.float32(settings.length * scene.scale)
     size = settings.size * scene.scale
@@ -302,17 +303,13 @@ def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Sce
         out[rows, columns] = found * [1, 1, 1, settings.textured]
         return out
     stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}[settings.texture]
-    across, down = run / (size * stretch[0]), deep / (size * stretch[1])
-    noise = sum(
-        noise_at(across * finer, down * finer, 0.0, settings.seed + finer) / finer
-        for finer in (1, 2, 4)
-    )
+    noise = rough_noise(run / (size * stretch[0]), deep / (size * stretch[1]), settings.seed)
     out[rows, columns, 3] = np.abs(noise) * settings.textured
     out[rows, columns, :3] = (noise > 0)[:, None]
     return out
 
 
-def _hit(places: Array, depth: Array, piece: Piece, way: Way) -> Array:
+def _hit(places: Lines, depth: Array, piece: Piece, way: Way) -> Lines:
     """Where on the face's outline the sides at `places` (N, 2, array coordinates) begin."""
     places = places + np.array([piece.region.left, piece.region.top])
     towards = np.array(way.towards)

@@ -15,6 +15,7 @@ from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.onto import (
     Matrix,
     Plane,
+    Vector,
     floor_plane,
     laid_out,
     own_light,
@@ -44,15 +45,23 @@ class CastShadow(StepSettings):
         35,
         -360,
         360,
-        "Direction in which it falls: on the floor, 90° is towards the viewer.",
-        when={"light": "own"},
+        "Direction in which it falls.",
+        when={"light": "own", "onto": "wall|streak"},
         direction="away from the light",
+    )
+    bearing: float = kinds.angle(
+        60,
+        -360,
+        360,
+        "Direction in which it falls on the floor: 0° to the right, 90° towards the viewer.",
+        when={"light": "own", "onto": "floor"},
+        direction="away from the light on the floor",
     )
     length: float = kinds.fraction(
         1.2,
         "Its length for each pixel of height, or of its distance from the wall.",
         high=8,
-        when={"light": "own"},
+        when={"light": "own", "onto": "floor|wall"},
     )
     point: tuple[float, float] = kinds.point(
         (0, -700), "Where its light stands, from the lettering's centre.", when={"light": "point"}
@@ -77,8 +86,8 @@ def _light(settings: CastShadow, scene: Scene) -> Light | None:
     if settings.light == "point":
         x, y = settings.point
         return Light(place=(x * scene.scale, y * scene.scale, settings.nearer * scene.scale))
-    if settings.onto != "wall":
-        return own_light(scene, settings.angle, settings.length)
+    if settings.onto == "floor":
+        return own_light(scene, settings.bearing, settings.length)
     return Light(settings.angle + 180, math.degrees(math.atan2(1, settings.length)))
 
 
@@ -126,7 +135,7 @@ def _room(piece: Piece, settings: CastShadow, scene: Scene) -> Margin:
     tall = math.hypot(right - left, bottom - top)
     spare = blur_margin(_softest(settings, tall, scene)) + 2
     if settings.onto == "streak":
-        way, reach, _ = _streak(settings, scene)
+        _way, reach, _ = _streak(settings, scene)
         spare = blur_margin(_softest(settings, reach, scene)) + math.ceil(reach) + 2
         return Margin(spare, spare, spare, spare)
     matrix = _matrix(piece, settings, scene)
@@ -186,7 +195,7 @@ def _fallen(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
     return laid_out(blurred, matrix, source, piece.region)
 
 
-def _along(region: Region, normal: Array) -> Array:
+def _along(region: Region, normal: Vector) -> Array:
     """(H, W): normal · P for each pixel of the card."""
     x = np.arange(region.width, dtype=np.float32) + (region.left + 0.5)
     y = np.arange(region.height, dtype=np.float32) + (region.top + 0.5)

@@ -9,7 +9,7 @@ import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
-from mabrel.field.fractal import noise_at
+from mabrel.field.fractal import rough_noise
 from mabrel.field.parts import letters, lines
 from mabrel.field.varying_blur import varying_blur
 from mabrel.steps.contact import lowest
@@ -167,11 +167,7 @@ def _broken(light: Array, piece: Piece, settings: Reflection, scene: Scene) -> A
     u, v = (x + region.left + 0.5) / size, (y + region.top + 0.5) / (size * _FLAT)
 
     def noise(number: int) -> Array:
-        rough = [
-            noise_at(u * finer, v * finer, 0.0, settings.seed + 100 * number + finer) / finer
-            for finer in (1, 2, 4)
-        ]
-        return np.asarray(sum(rough), np.float32)
+        return rough_noise(u, v, settings.seed + 100 * number)
 
     if settings.ripples > 0:
         far = np.float32(settings.ripples * scene.scale)

@@ -3,6 +3,7 @@
 import numba
 import numpy as np
 
+from mabrel.colour import brightness, straight
 from mabrel.field import value_noise
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -12,6 +13,7 @@ from mabrel.title import kinds
 class Grain(StepSettings):
     amount: float = kinds.fraction(0.04, "How much lighter or darker its grains are.")
     size: float = kinds.length(1.5, 0.5, 100, "How wide a grain is.")
+    mids: float = kinds.fraction(0.0, "Less of it in the darkest and the brightest parts.")
     colour: float = kinds.fraction(0.0, "From grey grains to coloured ones.")
     seed: int = kinds.seed(1, "Another draw of the grains.")
 
@@ -31,7 +33,8 @@ def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
         if layer is None:
             return None
         rough = np.empty_like(layer)
-        _add(layer, noise, rough)
+        share = _mids(layer, settings.mids) if settings.mids > 0 else noise[:1, :1, 0] * 0 + 1
+        _add(layer, noise, share, rough)
         return rough
 
     return piece.but(
@@ -58,14 +61,21 @@ def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
     return np.asarray((grey * (1 - share) + hues * share) * settings.amount, np.float32)
 
 
+def _mids(layer: Array, mids: float) -> Array:
+    """(H, W): 1 at middle grey, less by `mids` in black and white."""
+    off = 2 * np.clip(brightness(straight(layer)), 0, 1) - 1
+    return np.asarray(1 - np.float32(mids) * off * off, np.float32)
+
+
 @numba.njit(cache=True, parallel=True)
-def _add(layer, noise, out):  # type: ignore[no-untyped-def]
+def _add(layer, noise, share, out):  # type: ignore[no-untyped-def]
     """Lighten or darken premultiplied colours, as far as they cover."""
     rows, columns = layer.shape[:2]
     last = noise.shape[2] - 1
     for y in numba.prange(rows):
         for x in range(columns):
             alpha = layer[y, x, 3]
+            weight = alpha * share[min(y, share.shape[0] - 1), min(x, share.shape[1] - 1)]
             for c in range(3):
-                out[y, x, c] = layer[y, x, c] + noise[y, x, min(c, last)] * alpha
+                out[y, x, c] = layer[y, x, c] + noise[y, x, min(c, last)] * weight
             out[y, x, 3] = alpha

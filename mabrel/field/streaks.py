@@ -1,0 +1,107 @@
+"""Light drawn out along a line."""
+
+import math
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float32]
+
+
+def streaked(image: Array, angle: float, length: float, tail: float = 0.0) -> Array:
+    """Draw (H, W, C) out to one side, `length` pixels in the direction `angle` (degrees).
+
+    With `tail` 0 every place on the way gets the same; above 0 it falls off exponentially, to
+    1/e at that share of the length. The result keeps the image's sum. Each pass adds a shifted
+    copy of what was made so far, so the time grows with the logarithm of the length; what comes
+    from beyond the border is 0.
+    """
+    turn = math.radians(angle)
+    across, down = math.cos(turn), math.sin(turn)
+    passes = _passes(length)
+    drawn = np.ascontiguousarray(image, np.float32)
+    fine = length / 2**passes  # pixels from one sample to the next
+    for k in range(passes):
+        away = fine * 2**k
+        kept = math.exp(-away / (tail * length)) if tail > 0 else 1.0
+        out = np.empty_like(drawn)
+        share = 1 / (1 + kept)
+        _shifted_sum(drawn, across * away, down * away, share, kept * share, out)
+        drawn = out
+    return drawn
+
+
+def zoomed(image: Array, centre: tuple[float, float], length: float, tail: float = 0.0) -> Array:
+    """Draw (H, W, C) out away from `centre` (array coordinates), as far as a factor 1 + `length`.
+
+    With `tail` it falls off on the way as in `streaked`.
+    """
+    height, width = image.shape[:2]
+    passes = _passes(length * max(height, width))
+    drawn = np.ascontiguousarray(image, np.float32)
+    fine = math.log1p(length) / 2**passes
+    for k in range(passes):
+        out = np.empty_like(drawn)
+        kept = math.exp(-(2.0 ** (k - passes)) / tail) if tail > 0 else 1.0
+        share = 1 / (1 + kept)
+        factor = math.exp(-fine * 2**k)
+        _scaled_sum(drawn, centre[0], centre[1], factor, share, kept * share, out)
+        drawn = out
+    return drawn
+
+
+def _passes(length: float) -> int:
+    """So many that samples lie at most a pixel apart."""
+    return max(math.ceil(math.log2(max(length, 1.0))), 0)
+
+
+@numba.njit(cache=True, parallel=True)
+def _shifted_sum(image, dx, dy, here, there, out):  # type: ignore[no-untyped-def]
+    rows, columns, channels = image.shape
+    left, top = math.floor(-dx), math.floor(-dy)
+    u, v = np.float32(-dx - left), np.float32(-dy - top)
+    one = np.float32(1)
+    a, b = (one - u) * (one - v) * there, u * (one - v) * there
+    c, d = (one - u) * v * there, u * v * there
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        j = y + top
+        for x in range(columns):
+            i = x + left
+            for channel in range(channels):
+                total = image[y, x, channel] * here
+                if j >= 0 and j < rows:
+                    if i >= 0 and i < columns:
+                        total += image[j, i, channel] * a
+                    if i + 1 >= 0 and i + 1 < columns:
+                        total += image[j, i + 1, channel] * b
+                if j + 1 >= 0 and j + 1 < rows:
+                    if i >= 0 and i < columns:
+                        total += image[j + 1, i, channel] * c
+                    if i + 1 >= 0 and i + 1 < columns:
+                        total += image[j + 1, i + 1, channel] * d
+                out[y, x, channel] = total
+
+
+@numba.njit(cache=True, parallel=True)
+def _scaled_sum(image, cx, cy, factor, here, there, out):  # type: ignore[no-untyped-def]
+    rows, columns, channels = image.shape
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        v = cy + (y - cy) * factor
+        j = math.floor(v)
+        t = np.float32(v - j)
+        for x in range(columns):
+            u = cx + (x - cx) * factor
+            i = math.floor(u)
+            s = np.float32(u - i)
+            for channel in range(channels):
+                total = image[y, x, channel] * here
+                for dj in range(2):
+                    for di in range(2):
+                        row, column = j + dj, i + di
+                        if row >= 0 and row < rows and column >= 0 and column < columns:
+                            weight = (t if dj else 1 - t) * (s if di else 1 - s)
+                            total += image[row, column, channel] * weight * there
+                out[y, x, channel] = total

@@ -1,0 +1,135 @@
+"""A lens flare, every part of it computed."""
+
+import math
+from typing import Literal
+
+import numba
+import numpy as np
+
+from mabrel.steps.flattening import flattened
+from mabrel.steps.glowing import linear_colour, with_light
+from mabrel.steps.highlights import brightest_places
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.title import kinds
+
+_FAR = 6000
+
+
+class Flare(StepSettings):
+    at: Literal["brightest", "place"] = kinds.choice(
+        "brightest", "At the brightest place, or where it is put."
+    )
+    point: tuple[float, float] = kinds.point(
+        (-200, -120), "Its place, from the centre.", when={"at": "place"}
+    )
+    size: float = kinds.length(70, 1, 2000, "How large its core and its ring are.")
+    strength: float = kinds.fraction(0.8, "How bright it is.", high=8)
+    colour: kinds.Colour = kinds.colour("#ffe2b8", "Tints it.")
+    streak: float = kinds.fraction(0.6, "How bright its horizontal streak is.", high=4)
+    length: float = kinds.length(700, 1, 8000, "How long that streak is.")
+    ring: float = kinds.fraction(0.35, "How bright the ring around it is.", high=4)
+    ghosts: int = kinds.count(6, 0, 24, "How many mirror images lie on the line to the centre.")
+    ghostly: float = kinds.fraction(0.25, "How bright they are.", high=4)
+    seed: int = kinds.seed(1, "Another lens.")
+
+
+def _margin(settings: Flare, scene: Scene) -> Margin:
+    room = min(math.ceil((settings.size * 8 + settings.length) * scene.scale), _FAR)
+    return Margin(room, room, room, room)
+
+
+@step(
+    "lens.flare",
+    "Flare",
+    words="lens flare, sun, anamorphic, ghosts, streak, star",
+    reads=("matte", "face", "behind", "front"),
+    writes=("front",),
+    margin=_margin,
+)
+def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
+    """Shine into the lens from the brightest place: core, ring, streak and ghosts."""
+    place = _place(piece, settings, scene)
+    if place is None or settings.strength == 0:
+        return piece
+    light = np.zeros((*piece.matte.shape, 3), np.float32)
+    origin = (piece.region.left + 0.5, piece.region.top + 0.5)
+    colour = linear_colour(settings.colour) * np.float32(settings.strength)
+    size = settings.size * scene.scale
+    parts = (settings.streak, settings.length * scene.scale, settings.ring)
+    _shine(light, origin, place, size, np.array(parts, np.float64), colour)
+    scene.pause()
+    ghosts = _ghosts(place, settings, size, colour)
+    if len(ghosts):
+        _mirror(light, origin, ghosts)
+    return with_light(piece, light)
+
+
+def _place(piece: Piece, settings: Flare, scene: Scene) -> tuple[float, float] | None:
+    if settings.at == "place":
+        return settings.point[0] * scene.scale, settings.point[1] * scene.scale
+    seen = scene.overview() if scene.overview else (flattened(piece), piece.region)
+    found = brightest_places(*seen, 64, apart=0, threshold=0.05, seed=1)
+    if not len(found):
+        return None
+    x, y, _ = found[np.argmax(found[:, 2])]
+    return float(x), float(y)
+
+
+def _ghosts(
+    place: tuple[float, float], settings: Flare, size: float, colour: np.ndarray
+) -> np.ndarray:
+    """(N, 6): x, y, radius and the light of discs on the line through the centre."""
+    chance = np.random.default_rng(settings.seed)
+    rows = []
+    for number in range(settings.ghosts):
+        along = -0.35 - 1.5 * (number + chance.random()) / max(settings.ghosts, 1)
+        radius = size * (0.25 + 1.3 * chance.random() ** 2)
+        hue = 0.55 + 0.45 * np.cos(2 * np.pi * (chance.random() + np.array([0, 1 / 3, 2 / 3])))
+        light = colour * hue * settings.ghostly * 0.12 * (0.4 + chance.random())
+        rows.append([place[0] * along, place[1] * along, radius, *light])
+    return np.array(rows, np.float64).reshape(-1, 6)
+
+
+@numba.njit(cache=True, parallel=True)
+def _shine(light, origin, place, size, parts, colour):  # type: ignore[no-untyped-def]
+    rows, columns = light.shape[:2]
+    streak, length, ring = parts
+    thin = max(size * 0.05, 0.7)
+    for line in numba.prange(rows):
+        dy = line + origin[1] - place[1]
+        for x in range(columns):
+            dx = x + origin[0] - place[0]
+            away = math.sqrt(dx * dx + dy * dy) / size
+            core = 1.6 * math.exp(-((away / 0.22) ** 2)) + 0.16 / (1 + (away / 0.5) ** 2) ** 1.6
+            line_of_light = streak * math.exp(-abs(dx) / (0.3 * length) - (dy / thin) ** 2)
+            wide = 0.1 * streak * math.exp(-abs(dx) / (0.5 * length) - (dy / (thin * 9)) ** 2)
+            for c in range(3):
+                # Red is bent least: it makes the outer rim of the ring.
+                rim = (away - (1.9 - 0.09 * c)) / 0.12
+                halo = 0.10 * ring * math.exp(-rim * rim)
+                light[line, x, c] += (core + line_of_light + wide + halo) * colour[c]
+
+
+@numba.njit(cache=True, parallel=True)
+def _mirror(light, origin, ghosts):  # type: ignore[no-untyped-def]
+    """Soft six-sided discs, as the iris draws them."""
+    rows, columns = light.shape[:2]
+    for line in numba.prange(rows):
+        for i in range(ghosts.shape[0]):
+            dy = line + origin[1] - ghosts[i, 1]
+            radius = ghosts[i, 2]
+            if abs(dy) > radius * 1.3:
+                continue
+            first = max(int(ghosts[i, 0] - origin[0] - radius * 1.3), 0)
+            last = min(int(ghosts[i, 0] - origin[0] + radius * 1.3) + 2, columns)
+            for x in range(first, last):
+                dx = x + origin[0] - ghosts[i, 0]
+                across = max(abs(dx) * 0.8660254 + abs(dy) * 0.5, abs(dy))
+                away = 0.7 * across + 0.3 * math.sqrt(dx * dx + dy * dy)
+                inside = min(max((radius - away) / (0.12 * radius) + 0.5, 0.0), 1.0)
+                if inside > 0:
+                    value = inside * (0.55 + 0.45 * (away / radius) ** 2)
+                    for c in range(3):
+                        light[line, x, c] += value * ghosts[i, 3 + c]

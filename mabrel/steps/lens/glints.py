@@ -1,0 +1,64 @@
+"""The brightest parts drawn out into crosses."""
+
+import math
+
+import numpy as np
+
+from mabrel.field.streaks import streaked
+from mabrel.steps.glowing import (
+    bright_parts,
+    enlarged,
+    halved,
+    light_shown,
+    linear_colour,
+    with_light,
+)
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.title import kinds
+
+_TAIL = 0.17  # share of its length at which an arm has fallen to 1/e
+_GAIN = 6.0  # drawn out over its length, light would be too faint to be seen
+
+
+class Glints(StepSettings):
+    threshold: float = kinds.fraction(0.9, "How bright a part must be.")
+    arms: int = kinds.count(4, 1, 12, "How many arms each has.")
+    length: float = kinds.length(170, 1, 4000, "How long they are.")
+    turn: float = kinds.angle(18, -360, 360, "Turns them.")
+    strength: float = kinds.fraction(0.8, "How bright they are.", high=8)
+    fringe: float = kinds.fraction(0.35, "How far their ends part into colours.")
+    colour: kinds.Colour = kinds.colour("#ffffff", "Tints them.")
+
+
+def _margin(settings: Glints, scene: Scene) -> Margin:
+    room = math.ceil(settings.length * scene.scale) + 2
+    return Margin(room, room, room, room)
+
+
+@step(
+    "lens.glints",
+    "Glints",
+    words="star, cross, sparkle, twinkle, starburst, highlights",
+    reads=("matte", "face", "behind", "front"),
+    writes=("front",),
+    margin=_margin,
+)
+def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
+    """Draw the brightest parts out into crosses of light."""
+    length = settings.length * scene.scale
+    bright = bright_parts(light_shown(piece), settings.threshold)
+    small, factor = halved(bright, length / 24)
+    total = np.zeros_like(small)
+    for arm in range(settings.arms):
+        scene.pause()
+        angle = settings.turn + 360 * arm / settings.arms
+        reach = length / factor
+        for channel, longer in enumerate((0.5, 0.0, -0.5)):
+            tail = _TAIL * (1 + settings.fringe * longer)
+            plane = np.ascontiguousarray(small[..., channel : channel + 1])
+            total[..., channel] += streaked(plane, angle, reach, tail)[..., 0]
+    gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
+    light = enlarged(total, piece.matte.shape) * (linear_colour(settings.colour) * gain)
+    return with_light(piece, np.asarray(light, np.float32))

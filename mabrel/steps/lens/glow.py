@@ -1,0 +1,39 @@
+"""Light that spreads from bright parts."""
+
+import numpy as np
+
+from mabrel.field import gaussian_blur
+from mabrel.steps.glowing import bright_parts, glow_margin, light_shown, linear_colour, with_light
+from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.title import kinds
+
+
+class Glow(StepSettings):
+    threshold: float = kinds.fraction(0.55, "How bright a part must be to glow.")
+    radius: float = kinds.length(26, 0, 1000, "How far it spreads: its standard deviation.")
+    strength: float = kinds.fraction(0.7, "How bright the glow is.", high=8)
+    colour: kinds.Colour = kinds.colour("#ffffff", "Tints it.")
+
+
+def _margin(settings: Glow, scene: Scene) -> Margin:
+    room = glow_margin(settings.radius * scene.scale)
+    return Margin(room, room, room, room)
+
+
+@step(
+    "lens.glow",
+    "Glow",
+    words="bloom, shine, halo, light, soft light, radiance",
+    reads=("matte", "face", "behind", "front"),
+    writes=("front",),
+    margin=_margin,
+)
+def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
+    """Let bright parts shine beyond themselves; a tight one and a wide one look best."""
+    bright = bright_parts(light_shown(piece), settings.threshold)
+    scene.pause()
+    spread = gaussian_blur(bright, settings.radius * scene.scale)
+    tint = linear_colour(settings.colour) * np.float32(settings.strength)
+    return with_light(piece, np.asarray(spread * tint, np.float32))
