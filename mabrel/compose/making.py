@@ -10,6 +10,7 @@ from mabrel.compose.sizing import (
     fitting_size,
     fonts_of,
     look_height,
+    resized,
     resized_look,
     times,
 )
@@ -19,6 +20,7 @@ from mabrel.steps.references import settings_of_kind
 from mabrel.title import (
     Backdrop,
     Finish,
+    Floor,
     Layer,
     Lettering,
     LetteringSource,
@@ -82,13 +84,21 @@ def new_title(
     lettering = lettering.model_copy(update={"source": source})
     factor = look_height(bare, lettering) / look.letter_height
 
-    def scaled(layer: Backdrop | Wash) -> Layer:
-        return layer.model_copy(update={"build": scaled_build(layer.build, factor)})
+    def scaled(layer: Backdrop | Floor | Wash) -> Layer:
+        update: dict[str, object] = {"build": scaled_build(layer.build, factor)}
+        if isinstance(layer, Floor):
+            update["far"] = times(layer.far, factor)
+        return layer.model_copy(update=update)
 
     grounds = [] if transparent else [scaled(each) for each in look.grounds]
     washes = [scaled(each) for each in look.washes]
-    layers = [*grounds, _finished(bare, lettering, look), *washes]
-    return _numbered(bare.model_copy(update={"lights": look.lights, "layers": layers}))
+    finished = _finished(bare, lettering, look)
+    if look.placement is not None:
+        finished = finished.model_copy(update={"placement": resized(look.placement, factor)})
+    update: dict[str, object] = {"lights": look.lights, "layers": [*grounds, finished, *washes]}
+    if look.camera is not None:
+        update["camera"] = resized(look.camera, factor)
+    return _numbered(bare.model_copy(update=update))
 
 
 def apply_finish(title: Title, layer_id: str, finish: Finish) -> Title:

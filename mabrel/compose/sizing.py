@@ -1,5 +1,7 @@
 """How large things are set, and the height by which a look's lengths are measured."""
 
+from typing import TypeVar
+
 import numpy as np
 
 from mabrel.render.pictures import cut_picture, first_scale
@@ -18,6 +20,7 @@ from mabrel.source import (
 )
 from mabrel.steps import Region, scaled_build
 from mabrel.title import (
+    Camera,
     Copy,
     Frame,
     Layer,
@@ -25,6 +28,7 @@ from mabrel.title import (
     LetteringSource,
     Picture,
     Placed,
+    Placement,
     Title,
     value_at,
 )
@@ -156,3 +160,16 @@ def times(value: float | Varying[float], factor: float) -> float | Varying[float
     drift = value.drift and value.drift.model_copy(update={"amount": value.drift.amount * factor})
     base = None if value.value is None else value.value * factor
     return Varying[float](value=base, pegs=pegs, drift=drift)
+
+
+Stand = TypeVar("Stand", Camera, Placement)
+_LENGTHS = ("x", "y", "z", "distance", "pan", "lift")
+
+
+def resized(stand: Stand, factor: float) -> Stand:
+    """A camera or placement with its lengths multiplied; its turns stay, and so does what is
+    seen."""
+    update = {
+        name: times(getattr(stand, name), factor) for name in _LENGTHS if hasattr(stand, name)
+    }
+    return stand.model_copy(update=update)

@@ -37,7 +37,7 @@ from mabrel.render.sources import (
 )
 from mabrel.source import Image, decoded_picture, is_drawing, picture_size
 from mabrel.source.images import ink_box
-from mabrel.steps import Array, Piece, Region, Scene, mixed, weights
+from mabrel.steps import Array, Margin, Piece, Region, Scene, mixed, weights
 from mabrel.steps.contact import lowest
 from mabrel.steps.flattening import flattened
 from mabrel.title import Floor, Layer, Placed, Wash, value_at
@@ -45,6 +45,8 @@ from mabrel.title.kinds import IMAGE_OF_LAYER
 
 MEMORY_LIMIT = 4 * 2**30
 """Bytes that one render may need by estimate; more is refused with an error."""
+LARGEST_AROUND = 6_000_000
+"""Pixels that a part of the picture may take with what shines into it from beside."""
 OVERVIEW = 480
 """Pixels along the frame's longer side in which steps look for highlights."""
 Overview = Callable[[], tuple[Array, Region]]
@@ -75,6 +77,10 @@ class Run:
         What lies beneath a wash is kept, so that a change of the wash costs the wash alone.
         """
         stack = [self.planned(layer) for layer in layers if layer.visible]
+        around = self._around(stack)
+        if around != self.region:
+            inner = replace(self, planner=replace(self.planner, region=around))
+            return np.ascontiguousarray(inner.picture(layers)[self.region.within(around)])
         keys = self._keys(stack)
         canvas, done = self._kept(stack, keys)
         for index in range(done, len(stack)):
@@ -87,6 +93,40 @@ class Run:
             else:
                 self._add_layer(canvas, planned)
         return canvas
+
+    def _around(self, stack: Sequence[PlannedLayer]) -> Region:
+        """The part of the picture that must be known for the washes to treat `region`: what
+        glows beside it shines into it. Where that would be too much, as much as is allowed."""
+        whole = self._frame.joined(self.region)
+        if self.region == whole:
+            return self.region
+        stub = bare_piece(self.region, (0.0, 0.0, 0.0, 0.0), np.zeros((1, 1), np.float32))
+        around = self.region
+        for planned in stack:
+            for step in planned.steps if isinstance(planned.layer, Wash) else ():
+                if step.kind.stage in SEEN_STAGES:
+                    scene = self._scene(planned, lambda: self._overview([]))
+                    room = step.kind.room(stub, step.settings, scene)
+                    around = around.joined(self.region.grown(room))
+        around = around.common(whole)
+        if around.area <= max(LARGEST_AROUND, self.region.area):
+            return around
+        return self._within(around)
+
+    def _within(self, around: Region) -> Region:
+        """The margins of `around` cut until its area is allowed."""
+        region, share = self.region, 1.0
+        while share > 0.02:
+            share *= 0.8
+            margin = Margin(
+                round((region.left - around.left) * share),
+                round((region.top - around.top) * share),
+                round((around.right - region.right) * share),
+                round((around.bottom - region.bottom) * share),
+            )
+            if region.grown(margin).area <= LARGEST_AROUND:
+                return region.grown(margin)
+        return region
 
     def _keys(self, stack: Sequence[PlannedLayer]) -> list[str]:
         """For each layer, what stands for all that lies beneath it."""
@@ -299,17 +339,7 @@ class Run:
     ) -> Piece:
         """The piece after one more step, with the room that it needs; nothing is kept."""
         self.cancel.check()
-        scene = Scene(
-            scale=planned.scale,
-            lights=planned.lights,
-            pause=self.cancel.check,
-            image=self._image,
-            turn=rows_of(planned.card.turn),
-            viewer=planned.viewer,
-            stand=rows_of(planned.card.stand),
-            visible=planned.visible,
-            overview=overview,
-        )
+        scene = self._scene(planned, overview)
         if not planned.fills_frame:  # what fills the frame has nothing beyond it
             margin = step.kind.room(piece, step.settings, scene)
             if step.kind.stage in SEEN_STAGES and planned.visible is not None:
@@ -322,6 +352,19 @@ class Run:
             gained = after.height - piece.height
             after = after.but(reliefs={**after.reliefs, step.id: gained})
         return after
+
+    def _scene(self, planned: PlannedLayer, overview: Overview | None) -> Scene:
+        return Scene(
+            scale=planned.scale,
+            lights=planned.lights,
+            pause=self.cancel.check,
+            image=self._image,
+            turn=rows_of(planned.card.turn),
+            viewer=planned.viewer,
+            stand=rows_of(planned.card.stand),
+            visible=planned.visible,
+            overview=overview,
+        )
 
     def _weighed(
         self, planned: PlannedLayer, step: PlannedStep, before: Piece, after: Piece

@@ -19,11 +19,13 @@ _SHARPNESS = 4.0  # degrees over which one facing's paint goes over into the nex
 
 
 class Lit(NamedTuple):
-    """How the rig models sides: `share` of it, and highlights as strong as `gloss`."""
+    """How the rig models sides: `share` of it, and highlights as strong as `gloss`, seen by a
+    `viewer` at that place in the card's axes."""
 
     lights: tuple[Light, ...]
     share: float
     gloss: float
+    viewer: tuple[float, float, float]
 
 
 def fading(near: Array, far: Array, fade: float) -> Array:
@@ -76,17 +78,32 @@ def painted(
         np.float32,
     ).reshape(-1, 3)
     out = np.empty((*matte.shape, 4), np.float32)
+    halfway = directions + np.array(lit.viewer) / np.linalg.norm(lit.viewer)
+    halfway = halfway / np.maximum(np.linalg.norm(halfway, axis=1, keepdims=True), 1e-6)
     over = np.zeros((0, 0, 4), np.float32) if texture is None else texture
     _paint(
         *sides, matte, np.ascontiguousarray(paint, np.float32), slope.astype(np.float32),
-        directions, colours, np.float32(lit.share), np.float32(lit.gloss), over, out,
+        directions, halfway.astype(np.float32), colours,
+        np.float32(lit.share), np.float32(lit.gloss), over, out,
     )  # fmt: skip
     return out
 
 
 @numba.njit(cache=True, parallel=True)
 def _paint(  # type: ignore[no-untyped-def]
-    coverage, depth, normal, matte, paint, slope, directions, colours, share, gloss, texture, out
+    coverage,
+    depth,
+    normal,
+    matte,
+    paint,
+    slope,
+    directions,
+    halfway,
+    colours,
+    share,
+    gloss,
+    texture,
+    out,
 ):
     """The first light models signed, darkening what is turned away; others only add.
 
@@ -128,9 +145,7 @@ def _paint(  # type: ignore[no-untyped-def]
                     b += share * facing * colours[i, 1]
                     c += share * facing * colours[i, 2]
                 if gloss > 0:
-                    hz = directions[i, 2] + one  # halfway to a viewer straight before the card
-                    half = np.sqrt(directions[i, 0] ** 2 + directions[i, 1] ** 2 + hz * hz)
-                    mirrored = (nx * directions[i, 0] + ny * directions[i, 1] + nz * hz) / half
+                    mirrored = nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
                     shine += gloss * colours[i, 1] * max(mirrored, zero) ** 24
             alpha *= shown
             out[y, x, 0] = (red * max(a, zero) + shine) * alpha

@@ -5,15 +5,17 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mabrel.title.kinds import Model
-from mabrel.title.layers import Backdrop, Step, Wash
+from mabrel.title.layers import Backdrop, Floor, Placement, Step, Wash
 from mabrel.title.lights import DistantLight, TitleLight
+from mabrel.title.models import Camera
 
 
 class Finish(Model):
     """A look that any lettering can take.
 
     `letter_height` is the height in pixels of the letters on which the lengths in `build`
-    look as intended. `grounds` are layers to lay beneath a new title, `washes` over it.
+    look as intended. `grounds` are layers to lay beneath a new title, `washes` over it; with a
+    `camera` and a `placement` of its own it is a whole scene, and a new title starts as that.
     """
 
     mabrel_finish: Literal[1] = 1
@@ -21,7 +23,9 @@ class Finish(Model):
     label: Annotated[str, Field(min_length=1, max_length=100)]
     help: Annotated[str, Field(max_length=400)] = ""
     letter_height: Annotated[float, Field(gt=0, le=8000)]
+    camera: Camera | None = None
+    placement: Placement | None = None
     lights: list[TitleLight] = Field(default=[DistantLight()])
     build: list[Step]
-    grounds: list[Backdrop] = Field(default=[])
+    grounds: list[Backdrop | Floor] = Field(default=[])
     washes: list[Wash] = Field(default=[])

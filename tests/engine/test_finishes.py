@@ -70,7 +70,7 @@ class TestFinish:
     ) -> None:
         title = new_title("KELP", finish=finish, frame=(360, 240), home=DEMO, transparent=True)
         emblem = swap(title, picture=picture)
-        kinds = [step.step for step in emblem.layers[-1].build]
+        kinds = [step.step for step in lettering(emblem).build]
         assert kinds == [step.step for step in finish_named(finish).build]
         pixels = RENDERER.render(emblem).pixels
         matte = RENDERER.render(emblem, tap="matte").pixels[..., 0]
@@ -82,7 +82,7 @@ class TestFinish:
         title = new_title("KELP", finish=finish, frame=FRAME)
         turned = title.lights[0].model_copy(update={"azimuth": title.lights[0].azimuth + 90})
         other = title.model_copy(update={"lights": [turned]})
-        lit = [kind_of(step.step) for step in title.layers[-1].build if kind_of(step.step).lit]
+        lit = [kind_of(step.step) for step in lettering(title).build if kind_of(step.step).lit]
         taps = {tap for kind in lit for tap in kind.writes if tap in ("face", "behind")}
         assert taps or finish == "chart-ink", "all but flat ink are lit"
         for tap in taps:
@@ -93,9 +93,14 @@ class TestFinish:
         title = new_title("RUST", finish="ship-brass", frame=FRAME)
         word = title.layers[-1].id
         there = swap(apply_finish(title, word, finish_named(finish)), text="SALT")
-        kinds = [step.step for step in there.layers[-1].build]
+        kinds = [step.step for step in lettering(there).build]
         assert kinds == [step.step for step in finish_named(finish).build]
         assert np.isfinite(RENDERER.render(there).pixels).all()
+
+
+def lettering(title: Title) -> Layer:
+    """The layer that wears the finish, under the washes of a scene."""
+    return next(layer for layer in reversed(title.layers) if isinstance(layer, Placed))
 
 
 def hue(colours: Array) -> float:

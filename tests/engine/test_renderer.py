@@ -73,7 +73,7 @@ def test_more_memory_than_there_may_be_is_refused_before_it_is_taken() -> None:
     with pytest.raises(RenderError, match="smaller"):
         render(titled(size=8000, word="WWWWWWWW"))
     with pytest.raises(RenderError, match="GB"):
-        render(titled([step("ground.drop_shadow", blur=1000)], size=300), scale=4)
+        render(titled([step("depth.extrude", length=4000)], size=300), scale=4)
 
 
 def test_a_title_without_letters_or_layers_is_no_error() -> None:

@@ -1,12 +1,12 @@
 // Where a layer's card is seen: the engine's own camera (mabrel/render/camera.py) in the page.
-import { numberOf, type PlacedLayer, type Title } from "./title";
+import { numberOf, type PlacedLayer, type Placement, type Title } from "./title";
 
 export interface Point {
   x: number;
   y: number;
 }
 /** Row by row, 3 × 3. */
-type Matrix = number[];
+export type Matrix = number[];
 
 /** From a layer's own pixels, from its centre, to frame pixels, from the frame's upper left. */
 export interface Card {
@@ -30,11 +30,49 @@ export function cardOf(layer: PlacedLayer, title: Title): Card {
   };
 }
 
-function homography({ placement }: PlacedLayer, { camera }: Title): Matrix {
+/** Where something stands in the scene: its place, its turn and its scale. */
+export interface Stand {
+  place: [number, number, number];
+  turn: Matrix;
+  scale: number;
+}
+
+export function standOf(placement: Placement): Stand {
+  return {
+    place: [numberOf(placement.x), numberOf(placement.y), numberOf(placement.z)],
+    turn: rotation(numberOf(placement.turn_x), numberOf(placement.turn_y), numberOf(placement.turn_z)),
+    scale: numberOf(placement.scale, 1),
+  };
+}
+/** A layer in the scene: measured in the axes of the handle that it hangs on. */
+export function standing(layer: PlacedLayer, title: Title): Stand {
+  const own = standOf(layer.placement);
+  const handle = title.handles?.find((each) => each.id === layer.handle);
+  if (!handle) return own;
+  const base = standOf(handle.placement);
+  const at = turned(base.turn, own.place);
+  return {
+    place: [0, 1, 2].map((axis) => base.place[axis]! + at[axis]! * base.scale) as Stand["place"],
+    turn: times(base.turn, own.turn),
+    scale: own.scale * base.scale,
+  };
+}
+/** What the camera's way around the frame's centre does to all that has a place. */
+export function swung({ camera }: Title): Matrix {
+  return times(rotation(-numberOf(camera.rise), 0, 0), rotation(0, -numberOf(camera.swing), 0));
+}
+export function turned(m: Matrix, [x, y, z]: [number, number, number]): [number, number, number] {
+  const row = (i: number) => m[i]! * x + m[i + 1]! * y + m[i + 2]! * z;
+  return [row(0), row(3), row(6)];
+}
+
+function homography(layer: PlacedLayer, title: Title): Matrix {
+  const { camera } = title;
   const [px, py, distance] = [numberOf(camera.pan), numberOf(camera.lift), numberOf(camera.distance, 2000)];
-  const scale = numberOf(placement.scale, 1);
-  const [x, y, z] = [numberOf(placement.x), numberOf(placement.y), numberOf(placement.z)];
-  const turn = rotation(numberOf(placement.turn_x), numberOf(placement.turn_y), numberOf(placement.turn_z));
+  const swing = swung(title);
+  const { place: at, turn: own, scale } = standing(layer, title);
+  const [x, y, z] = turned(swing, at);
+  const turn = times(swing, own);
   const column = (i: number): [number, number, number] => {
     const [a, b, c] = [turn[i]! * scale, turn[3 + i]! * scale, turn[6 + i]! * scale];
     return [a * distance - px * c, b * distance - py * c, -c];

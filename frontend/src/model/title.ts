@@ -7,6 +7,8 @@ export type Layer = Title["layers"][number];
 export type Lettering = Schemas["Lettering"];
 /** A layer on a card of its own. */
 export type PlacedLayer = Extract<Layer, { placement: unknown }>;
+export type Placement = Schemas["Placement"];
+export type RigHandle = Schemas["Handle"];
 export type Step = Schemas["Step"];
 export type Light = Title["lights"][number];
 export type DistantLight = Schemas["DistantLight"];

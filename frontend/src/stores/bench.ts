@@ -22,6 +22,8 @@ export const useBench = defineStore("bench", () => {
   const layerId = ref("");
   const stepId = ref<string | null>(null);
   const lightId = ref<string | null>(null);
+  /** "camera", or the id of a handle that layers hang on, while that is what is set. */
+  const standId = ref<string | null>(null);
   /** Looked at only, never saved: one step alone, or the work without the selected one. */
   const solo = ref<string | null>(null);
   const without = ref(false);
@@ -41,6 +43,8 @@ export const useBench = defineStore("bench", () => {
     () => layer.value?.build.find((each) => each.id === stepId.value),
   );
 
+  /** Something beside the layers is selected: a light, the camera or a handle. */
+  const apart = computed(() => lightId.value !== null || standId.value !== null);
   const light = computed(() => title.value?.lights.find((each) => each.id === lightId.value));
   /** The title as it is looked at. */
   const shown = computed<Title>(() => {
@@ -78,7 +82,7 @@ export const useBench = defineStore("bench", () => {
       saving.value.want(draft.document);
     }
     keepHistory(wanted);
-    solo.value = lightId.value = null;
+    solo.value = lightId.value = standId.value = null;
     layerId.value = frontLettering(title.value)?.id ?? "";
     stepId.value = layer.value?.build[0]?.id ?? null;
     ready.value = true;
@@ -125,10 +129,15 @@ export const useBench = defineStore("bench", () => {
   function select(layerWanted: string, stepWanted: string | null): void {
     layerId.value = layerWanted;
     stepId.value = stepWanted;
-    lightId.value = solo.value = null;
+    lightId.value = standId.value = solo.value = null;
   }
   function selectLight(wanted: string): void {
     lightId.value = wanted;
+    standId.value = null;
+  }
+  function selectStand(wanted: string): void {
+    standId.value = wanted;
+    lightId.value = null;
   }
   function toggleSolo(step: string): void {
     solo.value = solo.value === step ? null : step;
@@ -175,7 +184,7 @@ export const useBench = defineStore("bench", () => {
     build.splice(at, 0, added);
     change(withBuild(title.value, layer.value.id, build));
     stepId.value = added.id;
-    lightId.value = null;
+    lightId.value = standId.value = null;
   }
   /** Steps from elsewhere, after the selected one or at the end. */
   function insertSteps(steps: Step[]): void {
@@ -249,9 +258,9 @@ export const useBench = defineStore("bench", () => {
   }
 
   return {
-    asking, id, ready, history, saving, layerId, stepId, lightId, dragging, settling, still, solo, without,
-    title, shown, layer, step, light,
-    open, close, change, endGesture, undo, redo, replace, select, selectLight, toggleSolo, set, setStep, setLayer,
+    asking, id, ready, history, saving, layerId, stepId, lightId, standId, dragging, settling, still, solo, without,
+    title, shown, layer, step, light, apart,
+    open, close, change, endGesture, undo, redo, replace, select, selectLight, selectStand, toggleSolo, set, setStep, setLayer,
     setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, insertSteps, swapWord, resizeLook, useFinish,
   };
 });

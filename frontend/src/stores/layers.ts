@@ -7,7 +7,7 @@ import { useBench } from "./bench";
 import { useCatalogue } from "./catalogue";
 import { useNotices } from "./notices";
 
-export type LayerKind = "lettering" | "picture" | "copy" | "backdrop" | "wash";
+export type LayerKind = "lettering" | "picture" | "copy" | "backdrop" | "floor" | "wash";
 
 export const useLayers = defineStore("layers", () => {
   const bench = useBench();
@@ -52,13 +52,21 @@ export const useLayers = defineStore("layers", () => {
         ...placed, kind, name: text.sources.copy, source: { layer: bench.layer?.id ?? "", take: "everything" },
       }),
       backdrop: () => ({ ...common, kind, name: text.bench.addBackdrop, source: { colour: "#5a6468" } }),
+      floor: () => ({
+        ...common, kind, name: text.bench.addFloor, source: { colour: "#6f777a" }, level: null, far: 9000,
+      }),
       wash: () => ({ ...common, kind, name: text.bench.wash }),
     };
     return made[kind]() as unknown as Layer;
   }
   function add(kind: LayerKind, picture?: string): void {
     const layer = fresh(kind, picture);
-    set(kind === "backdrop" ? [layer, ...bench.title.layers] : [...bench.title.layers, layer], layer);
+    const layers = [...bench.title.layers];
+    // A ground lies beneath all that stands on it; a floor before the backdrops.
+    const first = layers.findIndex((each) => each.kind !== "backdrop");
+    const at = { backdrop: 0, floor: first < 0 ? layers.length : first }[kind as string] ?? layers.length;
+    layers.splice(at, 0, layer);
+    set(layers, layer);
   }
   function duplicate(layer: Layer): void {
     const copy = {

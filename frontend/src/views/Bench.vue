@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, watch } from "vue";
+import { computed, onBeforeUnmount, ref, watch } from "vue";
 import BuildLine from "@/components/bench/BuildLine.vue";
 import ConflictDialog from "@/components/bench/ConflictDialog.vue";
 import CutOutDialog from "@/components/bench/CutOutDialog.vue";
@@ -9,7 +9,10 @@ import LayersPanel from "@/components/bench/LayersPanel.vue";
 import LayerSettings from "@/components/bench/LayerSettings.vue";
 import LetteringSettings from "@/components/bench/LetteringSettings.vue";
 import LightPanel from "@/components/bench/LightPanel.vue";
+import CameraSettings from "@/components/bench/CameraSettings.vue";
+import HandleSettings from "@/components/bench/HandleSettings.vue";
 import LightSettings from "@/components/bench/LightSettings.vue";
+import StandPanel from "@/components/bench/StandPanel.vue";
 import MarksDialog from "@/components/bench/MarksDialog.vue";
 import ReadingsPanel from "@/components/bench/ReadingsPanel.vue";
 import SectionView from "@/components/bench/SectionView.vue";
@@ -35,6 +38,7 @@ const catalogue = useCatalogue();
 const panels = usePanels();
 const proof = useProof();
 const fault = ref("");
+const handle = computed(() => bench.title.handles.find((each) => each.id === bench.standId));
 const pictures = useBuildPictures();
 useShortcuts();
 useCopying();
@@ -68,6 +72,7 @@ onBeforeUnmount(bench.close);
         <SideView />
         <LayersPanel :pictures="pictures.layers.value" />
         <LightPanel />
+        <StandPanel />
         <ReadingsPanel />
       </div>
       <Proof />
@@ -75,7 +80,9 @@ onBeforeUnmount(bench.close);
     <SectionView />
     <FinishesDrawer v-if="panels.finishes" v-model="panels.finishes" class="settings" />
     <div v-else class="settings">
-      <LightSettings v-if="bench.light" :key="bench.light.id" :light="bench.light" />
+      <CameraSettings v-if="bench.standId === 'camera'" />
+      <HandleSettings v-else-if="handle" :key="handle.id" :handle="handle" />
+      <LightSettings v-else-if="bench.light" :key="bench.light.id" :light="bench.light" />
       <template v-else>
         <StepSettings v-if="bench.step" :key="bench.step.id" />
         <LetteringSettings v-else :key="bench.layer?.id" />

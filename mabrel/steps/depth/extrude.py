@@ -216,7 +216,7 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         covering,
         _paint(settings),
         _slope(profile, settings.length * scene.scale, way),
-        Lit(tuple(scene.lights), settings.lit, settings.gloss),
+        Lit(tuple(scene.lights), settings.lit, settings.gloss, scene.viewer),
         _texture(piece, sides, way, settings, scene),
     )
     body = np.maximum(piece.solid, sides.coverage)

@@ -34,7 +34,7 @@ _STEEPEST = 0.2  # sine of a light's height over the card below which its body a
 
 class CastShadow(StepSettings):
     onto: Literal["floor", "wall", "streak"] = kinds.choice(
-        "floor",
+        "streak",
         "On the floor that the letters stand on, on a wall behind them, or as a streak in the "
         "picture plane.",
     )

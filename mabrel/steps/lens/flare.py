@@ -36,6 +36,8 @@ class Flare(StepSettings):
 
 
 def _margin(settings: Flare, scene: Scene) -> Margin:
+    if scene.overview is not None:  # over the whole frame, it needs to know nothing beside it
+        return Margin()
     room = min(math.ceil((settings.size * 8 + settings.length) * scene.scale), _FAR)
     return Margin(room, room, room, room)
 

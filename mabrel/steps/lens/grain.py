@@ -46,8 +46,12 @@ def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
 
 
 def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
-    """(H, W, 1 or 3): mean 0, deviation `amount`; one channel where all grains are grey."""
-    size = max(settings.size * scene.scale, 0.5)
+    """(H, W, 1 or 3): mean 0, deviation `amount`; one channel where all grains are grey.
+
+    Grains smaller than a pixel are seen as its mean: they fade, as they do in a smaller print.
+    """
+    size = max(settings.size * scene.scale, 1.0)
+    amount = np.float32(settings.amount * min(settings.size * scene.scale, 1.0))
     origin = (piece.region.left, piece.region.top)
 
     def draw(number: int) -> Array:
@@ -55,10 +59,10 @@ def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
 
     grey = draw(0)[..., None]
     if settings.colour == 0:
-        return np.asarray(grey * np.float32(settings.amount), np.float32)
+        return np.asarray(grey * amount, np.float32)
     hues = np.stack([draw(1), draw(2), draw(3)], axis=-1)
     share = np.float32(settings.colour)
-    return np.asarray((grey * (1 - share) + hues * share) * settings.amount, np.float32)
+    return np.asarray((grey * (1 - share) + hues * share) * amount, np.float32)
 
 
 def _mids(layer: Array, mids: float) -> Array:
@@ -72,7 +76,8 @@ def _add(layer, noise, share, out):  # type: ignore[no-untyped-def]
     """Lighten or darken premultiplied colours, as far as they cover."""
     rows, columns = layer.shape[:2]
     last = noise.shape[2] - 1
-    for y in numba.prange(rows):
+    for line in numba.prange(rows):
+        y = np.int64(line)
         for x in range(columns):
             alpha = layer[y, x, 3]
             weight = alpha * share[min(y, share.shape[0] - 1), min(x, share.shape[1] - 1)]

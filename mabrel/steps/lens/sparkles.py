@@ -32,6 +32,8 @@ class Sparkles(StepSettings):
 
 
 def _margin(settings: Sparkles, scene: Scene) -> Margin:
+    if scene.overview is not None:  # over the whole frame, it needs to know nothing beside it
+        return Margin()
     room = math.ceil(settings.size * scene.scale) + 2
     return Margin(room, room, room, room)
 

@@ -29,6 +29,11 @@ BESIDE = {
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
+    ("depth.extrude", "edge_shape"): {"edge": 10},
+    ("depth.extrude", "gloss"): {"edge": 12},
+    ("depth.outline", "gap_colour"): {"gap": 10},
+    ("ground.reflection", "size"): {"ripples": 8},
+    ("ground.reflection", "seed"): {"ripples": 8},
     ("tone.duotone", "mix"): {"dark": "#0000ff", "light": "#ffff00"},
 }
 REFERENCES = {
@@ -43,6 +48,9 @@ OTHERS = {
     ("relief.level", "floor"): 12,
     ("relief.level", "ceiling"): 5,
     ("light.shade", "tightness"): 4,
+    ("ground.reflection", "touches"): "letters",
+    ("ground.reflection", "fade_start"): 90,
+    ("lens.sparkles", "count"): 2,
 }
 
 
@@ -81,6 +89,8 @@ def picture(kind: str, settings: dict) -> np.ndarray:
         build = [*BEFORE[:-1], this, BEFORE[-1]]
     if kind.startswith("shape."):
         build = [BEFORE[0], this]
+    if kind == "depth.outline":
+        build = [*BEFORE, {"step": "depth.extrude"}, this]
     word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": build}
     ground = {"kind": "backdrop", "source": {"colour": "#8090a0"}}
     pattern = {"pattern": "checker", "width": 20, "height": 20, "opacity": 1, "blend": "normal"}

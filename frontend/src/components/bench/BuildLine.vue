@@ -77,8 +77,8 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
         <button
           type="button"
           class="plain source"
-          :class="{ chosen: bench.stepId === null && bench.lightId === null }"
-          :aria-pressed="bench.stepId === null && bench.lightId === null"
+          :class="{ chosen: bench.stepId === null && !bench.apart }"
+          :aria-pressed="bench.stepId === null && !bench.apart"
           @keydown.right.prevent="walk(0)"
           @click="bench.select(bench.layer!.id, null)"
         >
@@ -101,7 +101,7 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
           :step="step"
           :label="catalogue.entry(step.step)?.label ?? step.step"
           :picture="pictures.get(step.id)"
-          :chosen="bench.stepId === step.id && bench.lightId === null"
+          :chosen="bench.stepId === step.id && !bench.apart"
           :solo="bench.solo === step.id"
           :marked="carried !== null && (over === index || (over === index + 1 && index === group.end - 1 && over === bench.layer!.build.length))"
           @choose="bench.select(bench.layer!.id, step.id)"

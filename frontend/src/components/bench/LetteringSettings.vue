@@ -6,6 +6,7 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
+import FloorSettings from "./FloorSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
 import BenchNumber from "./BenchNumber.vue";
 import { constant, numberOf, type Lettering } from "@/model/title";
@@ -159,6 +160,7 @@ async function resize() {
       @done="bench.endGesture()"
     />
   </section>
+  <FloorSettings v-else-if="bench.layer?.kind === 'floor'" :layer="bench.layer" />
   <section v-else-if="bench.layer?.kind === 'wash'">
     <h2>{{ text.bench.beneath }}</h2>
   </section>

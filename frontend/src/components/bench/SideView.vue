@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import { useBoxes } from "@/composables/useBoxes";
+import { standing } from "@/model/card";
 import { constant, numberOf, settingOf, withLight, type Light, type PlacedLayer } from "@/model/title";
 import { directionVector, vectorDirection } from "@/model/light";
 import { useBench } from "@/stores/bench";
@@ -34,18 +35,19 @@ function depthOf(layer: PlacedLayer): number {
   return layer.build
     .filter((step) => step.on && step.step.startsWith("depth."))
     .reduce((sum, step) => {
-      const long = catalogue.entry(step.step)?.settings.find((each) => each.kind === "length");
+      const long = catalogue.entry(step.step)?.settings.find((each) => each.name === "length");
       return sum + (long ? numberOf(settingOf(step, long)) : 0);
     }, 0);
 }
 const drawn = computed(() =>
   cards.value.map((layer) => {
     const box = boxes.value.get(layer.id) ?? { top: -60, bottom: 60, left: 0, right: 0 };
-    const scale = numberOf(layer.placement.scale, 1) / unit.value;
-    const tilt = (numberOf(layer.placement.turn_x) * Math.PI) / 180;
-    const x = MIDDLE.x - numberOf(layer.placement.z) / unit.value;
-    const y = MIDDLE.y + numberOf(layer.placement.y) / unit.value;
-    const at = (down: number) => ({ x: x - down * scale * Math.sin(tilt), y: y + down * scale * Math.cos(tilt) });
+    const { place, turn, scale: larger } = standing(layer, bench.title);
+    const scale = larger / unit.value;
+    const x = MIDDLE.x - place[2] / unit.value;
+    const y = MIDDLE.y + place[1] / unit.value;
+    // The card's own y axis, from the side.
+    const at = (down: number) => ({ x: x - down * scale * turn[7]!, y: y + down * scale * turn[4]! });
     const [top, bottom] = [at(box.top), at(box.bottom)];
     const deep = depthOf(layer) / unit.value;
     return { layer, x, y, top, bottom, deep, chosen: layer.id === bench.layer?.id && bench.lightId === null };
@@ -124,17 +126,84 @@ function cardKeys(event: KeyboardEvent, layer: PlacedLayer) {
   setDepth(layer, numberOf(layer.placement.z) + way * (event.shiftKey ? 10 : 1));
   bench.endGesture();
 }
-const floor = TALL - 11;
+const BOTTOM = TALL - 11;
+/** Floors at their level; one that the letters set lies under the lowest of them. */
+const floors = computed(() =>
+  bench.title.layers.flatMap((layer) => {
+    if (layer.kind !== "floor" || !layer.visible) return [];
+    const lowest = Math.max(...drawn.value.map((card) => Math.max(card.top.y, card.bottom.y)), MIDDLE.y);
+    const y = layer.level === null ? lowest : MIDDLE.y + numberOf(layer.level) / unit.value;
+    return [{ layer, y: Math.min(y, BOTTOM) }];
+  }),
+);
+
+// The viewer is drawn beside the scene: its way to the cards is shortened, its height is not.
+const EYE = 14;
+const NEAR = 200; // frame pixels of distance for one that is dragged, at the usual distance
+const eye = computed(() => ({
+  x: EYE,
+  y: Math.min(Math.max(MIDDLE.y + numberOf(bench.title.camera.lift) / unit.value, 8), BOTTOM - 6),
+}));
+function setCamera(changes: object) {
+  bench.change({ ...bench.title, camera: { ...bench.title.camera, ...changes } }, "camera.side");
+}
+function dragCamera(event: PointerEvent) {
+  bench.selectStand("camera");
+  const { distance, lift } = bench.title.camera;
+  const from = { distance: numberOf(distance, 2000), lift: numberOf(lift) };
+  bench.dragging = true;
+  startDrag(
+    event,
+    ({ dx, dy, fine }) => {
+      const step = fine ? 0.1 : 1;
+      setCamera({
+        distance: Math.round(Math.min(Math.max(from.distance - (dx * NEAR * step) / 10, 50), 100000)),
+        lift: Math.round(from.lift + dy * unit.value * step),
+      });
+    },
+    () => bench.endGesture(),
+  );
+}
+function cameraKeys(event: KeyboardEvent) {
+  const by = event.shiftKey ? 100 : 10;
+  const { distance, lift } = bench.title.camera;
+  const ways: Record<string, object> = {
+    ArrowLeft: { distance: numberOf(distance, 2000) + by },
+    ArrowRight: { distance: Math.max(numberOf(distance, 2000) - by, 50) },
+    ArrowUp: { lift: numberOf(lift) - by },
+    ArrowDown: { lift: numberOf(lift) + by },
+  };
+  if (!ways[event.key]) return;
+  event.preventDefault();
+  setCamera(ways[event.key]!);
+  bench.endGesture();
+}
 </script>
 
 <template>
   <section class="side" :aria-label="text.side.title">
     <h2>{{ text.side.title }}</h2>
     <svg :viewBox="`0 0 ${WIDE} ${TALL}`" :height="TALL">
-      <path class="sight" :d="`M20 ${MIDDLE.y}L${WIDE} ${MIDDLE.y - 44}M20 ${MIDDLE.y}L${WIDE} ${MIDDLE.y + 44}`" />
-      <path class="viewer" :d="`M8 ${MIDDLE.y}l13 -7v14z`"><title>{{ text.side.viewer }}</title></path>
-      <path class="plane" :d="`M${MIDDLE.x} 6V${floor}`" />
-      <path class="floor" :d="`M8 ${floor}H${WIDE - 8}`" />
+      <path class="sight" :d="`M${eye.x + 6} ${eye.y}L${WIDE} ${MIDDLE.y - 44}M${eye.x + 6} ${eye.y}L${WIDE} ${MIDDLE.y + 44}`" />
+      <path class="plane" :d="`M${MIDDLE.x} 6V${BOTTOM}`" />
+      <path v-for="each in floors" :key="each.layer.id" class="floor" :d="`M8 ${each.y}H${WIDE - 8}`">
+        <title>{{ each.layer.name }}</title>
+      </path>
+      <g
+        class="camera"
+        :class="{ chosen: bench.standId === 'camera' }"
+        tabindex="0"
+        role="slider"
+        :aria-label="text.side.camera"
+        :aria-valuenow="numberOf(bench.title.camera.distance, 2000)"
+        :aria-valuetext="`${numberOf(bench.title.camera.distance, 2000)} px`"
+        @pointerdown="dragCamera"
+        @keydown="cameraKeys"
+      >
+        <title>{{ text.side.camera }}</title>
+        <circle class="grab" :cx="eye.x" :cy="eye.y" r="9" />
+        <path class="viewer" :d="`M${eye.x - 6} ${eye.y}l13 -7v14z`" />
+      </g>
       <g
         v-for="card in drawn"
         :key="card.layer.id"
@@ -209,11 +278,13 @@ svg {
   fill: var(--ink);
 }
 .card,
-.lamp {
+.lamp,
+.camera {
   outline: none !important;
   cursor: ew-resize;
 }
-.lamp {
+.lamp,
+.camera {
   cursor: grab;
 }
 .grab {
@@ -237,6 +308,10 @@ svg {
   fill: color-mix(in srgb, var(--accent) 16%, transparent);
   stroke: var(--accent);
 }
+.camera.chosen .viewer {
+  fill: var(--accent);
+}
+.camera:focus-visible .viewer,
 .card:focus-visible .front,
 .lamp:focus-visible .bulb {
   stroke: var(--focus);

@@ -10,7 +10,7 @@ const props = withDefaults(
   { shape: "round", fill: "#ffffff" },
 );
 /** `to` is in the pane's pixels. */
-const emit = defineEmits<{ to: [point: Point]; remove: [] }>();
+const emit = defineEmits<{ to: [point: Point, alt: boolean]; remove: [] }>();
 const bench = useBench();
 const proof = useProof();
 
@@ -21,7 +21,7 @@ function press(event: PointerEvent) {
   bench.dragging = true;
   startDrag(
     event,
-    ({ dx, dy }) => emit("to", { x: from.x + dx, y: from.y + dy }),
+    ({ dx, dy }, { altKey }) => emit("to", { x: from.x + dx, y: from.y + dy }, altKey),
     () => bench.endGesture(),
   );
 }
@@ -32,7 +32,7 @@ function keys(event: KeyboardEvent) {
   };
   const way = ways[event.key];
   if (way) {
-    emit("to", { x: props.at.x + way[0], y: props.at.y + way[1] });
+    emit("to", { x: props.at.x + way[0], y: props.at.y + way[1] }, event.altKey);
     bench.endGesture();
   } else if (event.key === "Delete") emit("remove");
   else return;

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-// The selected layer's card: dragged to move it, by a corner to scale it, by the knob to turn it.
+// The selected layer's card: dragged to move it, by a corner to scale it (with Alt to tilt it), by
+// an edge to tilt it, by the knob to turn it.
 import { computed } from "vue";
 import Handle from "./Handle.vue";
 import Outline from "./Outline.vue";
+import TiltEdges from "./TiltEdges.vue";
 import type { Box } from "@/composables/useBoxes";
 import { useCard } from "@/composables/useCard";
 import { startDrag } from "@/composables/useDrag";
@@ -65,6 +67,20 @@ function keys(event: KeyboardEvent) {
   place({ x: numberOf(x) + way[0], y: numberOf(y) + way[1] });
   bench.endGesture();
 }
+function drag(corner: Point, to: Point, alt: boolean) {
+  if (alt) tilt(corner, to);
+  else scale(corner, to);
+}
+/** Pushed inwards, a corner goes back and away from the viewer. */
+function tilt(corner: Point, to: Point) {
+  const [across, down] = [corner.x - middle.value.x, corner.y - middle.value.y];
+  const share = (moved: number, half: number) => ((moved / Math.max(Math.abs(half), 20)) * Math.sign(half) * 90) / 4;
+  const { turn_x, turn_y } = props.layer.placement;
+  place({
+    turn_y: tenth(numberOf(turn_y) - Math.sign(across) * share(to.x - corner.x, across)),
+    turn_x: tenth(numberOf(turn_x) + Math.sign(down) * share(to.y - corner.y, down)),
+  });
+}
 function scale(corner: Point, to: Point) {
   const long = (point: Point) => Math.hypot(point.x - middle.value.x, point.y - middle.value.y);
   const wanted = (numberOf(props.layer.placement.scale, 1) * long(to)) / Math.max(long(corner), 1);
@@ -90,6 +106,7 @@ function turn(to: Point) {
       @pointerdown.stop="press"
       @keydown="keys"
     />
+    <TiltEdges :layer="layer" :corners="corners" @turn="place" />
     <Outline :d="`M${knob.foot.x} ${knob.foot.y}L${knob.at.x} ${knob.at.y}`" />
     <Handle :at="knob.at" :label="text.handles.turn(layer.name)" @to="turn" />
     <Handle
@@ -98,7 +115,7 @@ function turn(to: Point) {
       :at="corner"
       shape="square"
       :label="text.handles.scale(layer.name)"
-      @to="scale(corner, $event)"
+      @to="(to, alt) => drag(corner, to, alt)"
     />
   </g>
 </template>

@@ -56,16 +56,17 @@ const arm = computed(() => {
   const turn = withGrip("turn")[0];
   const end = withGrip("end")[0];
   const reach = withGrip("reach")[0];
-  if (!turn && !end && !reach) return null;
+  const tip = withGrip("tip")[0];
+  if (!turn && !end && !reach && !tip) return null;
   const [x, y] = (valueOf(withGrip("place")[0]) as [number, number] | undefined) ?? [0, 0];
   const angle = (numberOf(valueOf(turn), 0) * Math.PI) / 180;
   const way = { x: Math.cos(angle), y: Math.sin(angle) };
-  const unit = end ? alongBox(way) / 2 : REACH;
-  const long = unit * numberOf(valueOf(end ?? reach), 1);
-  const tip = { x: x + way.x * long, y: y + way.y * long };
+  const unit = tip ? 1 : end ? alongBox(way) / 2 : REACH;
+  const long = unit * numberOf(valueOf(end ?? reach ?? tip), 1);
+  const far = { x: x + way.x * long, y: y + way.y * long };
   return {
-    turn, long: end ?? reach, unit, middle: { x, y }, both: end !== undefined && turn !== undefined,
-    from: toPane({ x, y }), at: toPane(tip), back: toPane({ x: 2 * x - tip.x, y: 2 * y - tip.y }),
+    turn, long: end ?? reach ?? tip, unit, middle: { x, y }, both: end !== undefined && turn !== undefined,
+    from: toPane({ x, y }), at: toPane(far), back: toPane({ x: 2 * x - far.x, y: 2 * y - far.y }),
   };
 });
 /** How long the lettering's box is in a direction. */
@@ -84,11 +85,32 @@ function moveArm(to: Point, sign: 1 | -1) {
   if (turn) changes[turn.name] = angle = held(turn, tenth((Math.atan2(dy, dx) * 180) / Math.PI));
   if (long) {
     const radians = (angle * Math.PI) / 180;
-    const unit = long.grip === "end" ? alongBox({ x: Math.cos(radians), y: Math.sin(radians) }) / 2 : REACH;
+    const along = { x: Math.cos(radians), y: Math.sin(radians) };
+    const unit = long.grip === "tip" ? 1 : long.grip === "end" ? alongBox(along) / 2 : REACH;
     changes[long.name] = held(long, Math.hypot(dx, dy) / Math.max(unit, 1));
   }
   const settings = { ...bench.step.settings, ...changes };
   bench.setStep(bench.step.id, { settings }, `${bench.step.id}.arm`);
+}
+
+// Lines on the floor: where it meets the letters, and how far below that something fades
+const levels = computed(() => {
+  const box = props.box;
+  if (!box) return [];
+  const floor = box.bottom + numberOf(valueOf(withGrip("contact")[0]), 0);
+  return settings.value.flatMap((setting) => {
+    const fades = setting.grip === "fade";
+    if (!fades && setting.grip !== "contact") return [];
+    const from = fades ? floor : box.bottom;
+    const y = fades ? floor + numberOf(valueOf(setting), 0) : floor;
+    const x = fades ? box.right : (box.left + box.right) / 2;
+    const d = [box.left, box.right].map((edge) => toPane({ x: edge, y })).map((at) => `${at.x} ${at.y}`).join("L");
+    return [{ setting, from, d: `M${d}`, at: toPane({ x, y }) }];
+  });
+});
+function moveLevel(setting: StepSetting, from: number, to: Point) {
+  const place = fromPane(to);
+  if (place) bench.set(setting.name, held(setting, tenth(place.y - from)));
 }
 
 // A value that grows as it is pulled up
@@ -133,6 +155,15 @@ function moveSpot(index: number, to: Point) {
 
 <template>
   <g v-if="bench.step">
+    <template v-for="level in levels" :key="level.setting.name">
+      <Outline :d="level.d" dashed />
+      <Handle
+        :at="level.at"
+        shape="square"
+        :label="`${entry!.label}: ${level.setting.label}`"
+        @to="moveLevel(level.setting, level.from, $event)"
+      />
+    </template>
     <Outline v-if="quad" :d="quad" dashed />
     <template v-if="arm">
       <Outline :d="`M${arm.both ? `${arm.back.x} ${arm.back.y}` : `${arm.from.x} ${arm.from.y}`}L${arm.at.x} ${arm.at.y}`" />

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+// The camera, and the handles by which several layers turn as one.
+import { mdiClose, mdiPlus } from "@mdi/js";
+import { newId, type RigHandle } from "@/model/title";
+import { useBench } from "@/stores/bench";
+import { text } from "@/text";
+
+const bench = useBench();
+const PLACEMENT = { x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 };
+
+function hanging(handle: RigHandle): number {
+  return bench.title.layers.filter((layer) => "handle" in layer && layer.handle === handle.id).length;
+}
+function add() {
+  const handles = bench.title.handles;
+  const handle = { id: newId(), name: text.stand.handle(handles.length + 1), placement: PLACEMENT };
+  bench.change({ ...bench.title, handles: [...handles, handle] });
+  bench.selectStand(handle.id);
+}
+/** What hung on it stays, measured in the scene's own axes. */
+function remove(handle: RigHandle) {
+  const layers = bench.title.layers.map((layer) =>
+    "handle" in layer && layer.handle === handle.id ? { ...layer, handle: null } : layer,
+  );
+  const handles = bench.title.handles.filter((each) => each.id !== handle.id);
+  bench.change({ ...bench.title, layers, handles });
+  if (bench.standId === handle.id) bench.standId = null;
+}
+</script>
+
+<template>
+  <section :aria-label="text.stand.title">
+    <header>
+      <h2>{{ text.stand.title }}</h2>
+      <v-btn :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.stand.addHandle" @click="add" />
+    </header>
+    <ul>
+      <li :class="{ chosen: bench.standId === 'camera' }">
+        <button
+          class="plain pick"
+          type="button"
+          :aria-pressed="bench.standId === 'camera'"
+          @click="bench.selectStand('camera')"
+        >
+          <span>{{ text.stand.camera }}</span>
+        </button>
+      </li>
+      <li v-for="handle in bench.title.handles" :key="handle.id" :class="{ chosen: bench.standId === handle.id }">
+        <button
+          class="plain pick"
+          type="button"
+          :aria-pressed="bench.standId === handle.id"
+          @click="bench.selectStand(handle.id)"
+          @keydown.delete="remove(handle)"
+        >
+          <span>{{ handle.name }}</span>
+          <span class="quiet">{{ text.stand.hangs(hanging(handle)) }}</span>
+        </button>
+        <v-btn
+          :icon="mdiClose"
+          variant="text"
+          size="x-small"
+          :aria-label="text.stand.deleteHandle(handle.name)"
+          @click="remove(handle)"
+        />
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  align-items: center;
+  border: 1px solid transparent;
+  border-radius: 4px;
+  padding: 0 0 0 5px;
+}
+li.chosen {
+  background: var(--raised);
+  border-color: var(--ink);
+}
+li :deep(.v-btn--icon) {
+  width: 20px;
+  height: 20px;
+}
+.pick {
+  display: flex;
+  justify-content: space-between;
+  flex: 1;
+  min-width: 0;
+  padding: 2px 0;
+}
+</style>
