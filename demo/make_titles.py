@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from mabrel import Title, new_title, parse_title, swap, write_title
+from mabrel import Title, new_title, swap, write_title
 
 FOLDER = Path(__file__).parent / "titles"
 
@@ -19,8 +19,8 @@ def foghorn() -> Title:
 
 
 def galley() -> Title:
-    """Enamel, upright."""
-    return new_title("GALLEY", font="Lilita One", finish="enamel", frame=(1080, 1350))
+    """Glossy enamel before a tiled wall, upright."""
+    return new_title("GALLEY", font="Lilita One", finish="galley-wall", frame=(1080, 1350))
 
 
 def buoy() -> Title:
@@ -29,25 +29,23 @@ def buoy() -> Title:
 
 
 def lantern() -> Title:
-    """Poured gold on a high-contrast serif, at night."""
-    document = new_title("LANTERN", font="Abril Fatface", finish="poured-gold").model_dump(
-        mode="json"
-    )
-    ground = document["layers"][0]
-    ground["name"] = "Night"
-    stops = [{"place": 0, "colour": "#243347"}, {"place": 1, "colour": "#080c14"}]
-    ground["build"][0]["settings"]["stops"] = stops
-    return parse_title(document)
+    """Poured gold on a high-contrast serif, by lantern light."""
+    return new_title("LANTERN", font="Abril Fatface", finish="lantern-night")
 
 
 def mooring() -> Title:
-    """Brushed steel, in a wide frame."""
-    return new_title("MOORING", font="Anton", finish="brushed-steel", frame=(3840, 2160))
+    """Brushed steel on a quay, pushed back in space, in a wide frame."""
+    return new_title("MOORING", font="Anton", finish="mooring-quay", frame=(3840, 2160))
+
+
+def tide_table() -> Title:
+    """On a wet floor at night."""
+    return new_title("TIDE TABLE", font="Archivo Black", finish="tide-table")
 
 
 def salt() -> Title:
-    """Chrome."""
-    return new_title("SALT", font="Bungee", finish="chrome-rail")
+    """Chrome with coloured reflections, on a salt flat."""
+    return new_title("SALT", font="Bungee", finish="salt-flat")
 
 
 def driftwood() -> Title:
@@ -62,7 +60,8 @@ def undertow() -> Title:
 
 def gull() -> Title:
     """The emblem of the line in poured gold: a picture in the place of a word."""
-    return swap(lantern().at_home(FOLDER), picture="gull.svg").model_copy(update={"name": "Gull"})
+    gold = new_title("LANTERN", font="Abril Fatface", finish="poured-gold")
+    return swap(gold.at_home(FOLDER), picture="gull.svg").model_copy(update={"name": "Gull"})
 
 
 TITLES = {
@@ -72,6 +71,7 @@ TITLES = {
     "lantern": lantern,
     "galley": galley,
     "salt": salt,
+    "tide-table": tide_table,
     "driftwood": driftwood,
     "undertow": undertow,
     "gull": gull,

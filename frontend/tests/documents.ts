@@ -15,7 +15,8 @@ export function title(): Title {
       { kind: "distant", id: "key", name: "Key", azimuth: 225, elevation: 45, colour: "#ffffff", strength: 1 },
     ],
     rig: { turn: 0, raised: 0, strength: 1 },
-    camera: { distance: 2000, pan: 0, lift: 0 },
+    camera: { distance: 2000, pan: 0, lift: 0, swing: 0, rise: 0 },
+    handles: [],
     layers: [
       { ...common, kind: "backdrop", id: "ground", name: "Ground", source: { colour: "#333333" }, build: [] },
       {

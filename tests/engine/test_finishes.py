@@ -9,6 +9,7 @@ import pytest
 from mabrel import Renderer, finishes, new_title, swap
 from mabrel.compose import apply_finish, finish_named
 from mabrel.steps import Array, kind_of
+from mabrel.title import Layer, Placed, Title
 
 RENDERER = Renderer()
 FONTS = ("Titan One", "Chango", "Fredoka", "Archivo Black", "Alfa Slab One")

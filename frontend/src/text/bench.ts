@@ -78,6 +78,7 @@ export const bench = {
     group: "Group",
     copy: "Copy",
     backdrop: "Backdrop",
+    floor: "Floor",
     wash: "What lies beneath",
     height: "Height",
     matte: "Shape",

@@ -1,6 +1,7 @@
 """The dark line where letters stand on the floor."""
 
 import math
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -16,12 +17,13 @@ from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
 
 _SLICES = 24  # copies of a body's foot from its face to its back
+_LOWEST = 0.16  # sine of the least height over the floor from which it is shown
 _FOOT = 2.5  # times `reach` above which nothing darkens the floor any more
 
 
 class Contact(StepSettings):
-    reach: float = kinds.length(14, 0.5, 1000, "How high above the floor letters still darken it.")
-    blur: float = kinds.length(9, 0.5, 400, "How far the dark spreads over the floor.")
+    reach: float = kinds.length(18, 0.5, 1000, "How high above the floor letters still darken it.")
+    blur: float = kinds.length(11, 0.5, 400, "How far the dark spreads over the floor.")
     offset: float = kinds.length(
         0, -2000, 2000, "Moves the floor down from the letters, or up.", grip="contact"
     )
@@ -30,9 +32,18 @@ class Contact(StepSettings):
 
 
 def _on_floor(scene: Scene, level: float) -> Matrix:
-    """3 × 3: from places on the floor (to the right, nearer) to where they are seen on the card."""
+    """3 × 3: from places on the floor (to the right, nearer) to where they are seen on the card.
+
+    A viewer low over the floor would see no more than a line: the dark is shown as from a little
+    higher.
+    """
     right, down, near = (np.array(axis) for axis in scene.stand)
-    return seen_on_card(np.column_stack([right, near, down * level]), scene)
+    viewer = np.array(scene.viewer)
+    above = level - float(down @ viewer)
+    lifted = viewer - down * max(_LOWEST * float(np.linalg.norm(viewer)) - above, 0.0)
+    x, y, z = (float(axis) for axis in lifted)
+    onto = np.column_stack([right, near, down * level])
+    return seen_on_card(onto, replace(scene, viewer=(x, y, z)))
 
 
 def _area(piece: Piece, settings: Contact, scene: Scene) -> Region:
