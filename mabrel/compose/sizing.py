@@ -169,7 +169,9 @@ _LENGTHS = ("x", "y", "z", "distance", "pan", "lift")
 def resized(stand: Stand, factor: float) -> Stand:
     """A camera or placement with its lengths multiplied; its turns stay, and so does what is
     seen."""
-    update = {
-        name: times(getattr(stand, name), factor) for name in _LENGTHS if hasattr(stand, name)
-    }
+    update = {}
+    for name in _LENGTHS:
+        if hasattr(stand, name):
+            longer = times(getattr(stand, name), factor)
+            update[name] = longer if isinstance(longer, Varying) else round(longer, 1)
     return stand.model_copy(update=update)

@@ -209,7 +209,12 @@ class Run:
             return flattened(run.built(planner.layer(floor, planned.card)))
 
         far = value_at(floor.far, self.planner.time)
-        source = floor_picture(self.planner, planned.card, self.region, far, painted)
+        key = key_of({"floor": self.planner.shown_key(planned), "region": self.region})
+        kept = self.images.get(key)
+        if kept is None:
+            kept = Image(floor_picture(self.planner, planned.card, self.region, far, painted))
+            self.images.put(key, kept)
+        source = kept.pixels
         share = self._share(planned, self.region)
         faded = source if share is None else np.asarray(source * share, np.float32)
         canvas[:] = blend(floor.blend, canvas, faded)
@@ -244,9 +249,14 @@ class Run:
         """The whole frame beneath a wash, coarse, and where it lies in this render's pixels."""
         frame = self.planner.title.frame
         scale = min(OVERVIEW / max(frame.width, frame.height), 1.0)
-        coarse = replace(self.planner, scale=scale, region=self.planner.whole(scale))
-        layers = [planned.layer for planned in beneath]
-        return replace(self, planner=coarse).picture(layers), self._frame
+        key = key_of({"overview": [self.planner.shown_key(planned) for planned in beneath]})
+        kept = self.images.get(key)
+        if kept is None:
+            coarse = replace(self.planner, scale=scale, region=self.planner.whole(scale))
+            layers = [planned.layer for planned in beneath]
+            kept = Image(replace(self, planner=coarse).picture(layers))
+            self.images.put(key, kept)
+        return kept.pixels, self._frame
 
     @property
     def _frame(self) -> Region:

@@ -7,6 +7,7 @@ from mabrel.colour import from_code, light_of, over, picture_of, to_linear
 from mabrel.field import blur_margin
 from mabrel.steps.flattening import flattened
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
 
 _LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)  # Rec. ITU-R BT.709, of linear light
 
@@ -62,20 +63,26 @@ def glow_margin(sigma: float) -> int:
     return blur_margin(sigma * 1.25)
 
 
-def halved(light: Array, fine: float) -> tuple[Array, float]:
-    """Light on a grid so coarse that one of its pixels is at most half of `fine`, and how many
-    pixels one of them is."""
-    factor = 1.0
-    while factor * 2 <= fine / 2 and min(light.shape[:2]) > 8 * factor:
-        factor *= 2
+def coarser(light: Array, region: Region, factor: int) -> Array:
+    """Light (H, W, C) over `region` by means of `factor` × `factor` pixels.
+
+    The grid is fixed to the layer's centre, so it doesn't matter where the region begins.
+    """
     if factor == 1:
-        return light, 1.0
+        return light
+    left, top = region.left % factor, region.top % factor
+    right, bottom = -region.right % factor, -region.bottom % factor
+    whole = np.pad(light, ((top, bottom), (left, right), (0, 0)))
+    size = (whole.shape[1] // factor, whole.shape[0] // factor)
+    return np.asarray(cv2.resize(whole, size, interpolation=cv2.INTER_AREA), np.float32)
+
+
+def finer(light: Array, region: Region, factor: int) -> Array:
+    """Back from `coarser` to the pixels of `region`."""
+    if factor == 1:
+        return light
     rows, columns = light.shape[:2]
-    size = (max(round(columns / factor), 1), max(round(rows / factor), 1))
-    return np.asarray(cv2.resize(light, size, interpolation=cv2.INTER_AREA), np.float32), factor
-
-
-def enlarged(light: Array, shape: tuple[int, ...]) -> Array:
-    """Back on a grid of (H, W)."""
-    size = (shape[1], shape[0])
-    return np.asarray(cv2.resize(light, size, interpolation=cv2.INTER_LINEAR), np.float32)
+    whole = cv2.resize(light, (columns * factor, rows * factor), interpolation=cv2.INTER_LINEAR)
+    left, top = region.left % factor, region.top % factor
+    part = whole[top : top + region.height, left : left + region.width]
+    return np.ascontiguousarray(part, dtype=np.float32)

@@ -7,8 +7,8 @@ import numpy as np
 from mabrel.field.streaks import streaked
 from mabrel.steps.glowing import (
     bright_parts,
-    enlarged,
-    halved,
+    coarser,
+    finer,
     light_shown,
     linear_colour,
     with_light,
@@ -19,6 +19,7 @@ from mabrel.steps.region import Margin
 from mabrel.title import kinds
 
 _TAIL = 0.17  # share of its length at which an arm has fallen to 1/e
+_FINE = 1 / 48  # of its length: so wide may a pixel be on the grid that arms are drawn on
 _GAIN = 6.0  # drawn out over its length, light would be too faint to be seen
 
 
@@ -49,7 +50,8 @@ def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     """Draw the brightest parts out into crosses of light."""
     length = settings.length * scene.scale
     bright = bright_parts(light_shown(piece), settings.threshold)
-    small, factor = halved(bright, length / 24)
+    factor = 2 ** max(math.floor(math.log2(max(length * _FINE, 1.0))), 0)
+    small = coarser(bright, piece.region, factor)
     total = np.zeros_like(small)
     for arm in range(settings.arms):
         scene.pause()
@@ -60,5 +62,5 @@ def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
             plane = np.ascontiguousarray(small[..., channel : channel + 1])
             total[..., channel] += streaked(plane, angle, reach, tail)[..., 0]
     gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
-    light = enlarged(total, piece.matte.shape) * (linear_colour(settings.colour) * gain)
+    light = finer(total, piece.region, factor) * (linear_colour(settings.colour) * gain)
     return with_light(piece, np.asarray(light, np.float32))
