@@ -6,6 +6,7 @@ import numpy as np
 
 from mabrel.colour import from_code
 from mabrel.field.fill import fill
+from mabrel.field.projection import projected
 from mabrel.render.errors import RenderError
 from mabrel.render.planned import PlannedLayer, WordsPlan
 from mabrel.source import Image, Library, Outline, family_for, outline_text
@@ -14,6 +15,7 @@ from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
 from mabrel.steps import Array, Piece, Region
 
 LARGEST_PIECE = 16_000_000
+_COARSE = 6.0  # times its size in pixels that a picture has before it is made smaller first
 UNPAINTED = 0.5
 """The grey of lettering before any surface: half way, so light and shade have equal room."""
 
@@ -89,29 +91,27 @@ def picture_piece(planned: PlannedLayer, image: Image, height: float) -> Piece:
     columns, rows = (max(math.ceil(side), 1) for side in whole)
     region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
     check_area(planned, region)
-    scaled = resampled(image.pixels, *whole)
+    pixels = _placed(image.pixels, whole, planned.shift, region)
     width = across * scale
-    # From whole pixels: half a pixel beside the true centre is not seen, but a blur would be.
-    x = planned.shift[0] + math.floor(-scaled.shape[1] / 2) - region.left
-    y = planned.shift[1] + math.floor(-scaled.shape[0] / 2) - region.top
-    pixels = _placed(scaled, (x, y), (region.width, region.height))
     x, y = planned.shift
     box = (x - width / 2, y - height / 2, x + width / 2, y + height / 2)
     matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
     return bare_piece(region, box, matte, spread_colour(pixels))
 
 
-def _placed(pixels: Array, place: tuple[float, float], size: tuple[int, int]) -> Array:
-    """In a larger, empty picture, its corner at `place`, between pixels too."""
-    x, y = math.floor(place[0]), math.floor(place[1])
-    out = np.zeros((size[1], size[0], 4), np.float32)
+def _placed(
+    pixels: Array, size: tuple[float, float], middle: tuple[float, float], region: Region
+) -> Array:
+    """Scaled to `size` (width, height) with its middle at `middle`, all of it between pixels too:
+    over `region`, in one resampling."""
+    if pixels.shape[1] > _COARSE * size[0]:  # means over areas first, where very many are needed
+        pixels = resampled(pixels, 2 * max(size[0], 1.0), 2 * max(size[1], 1.0))
     rows, columns = pixels.shape[:2]
-    for dx, wx in ((0, 1 - (place[0] - x)), (1, place[0] - x)):
-        for dy, wy in ((0, 1 - (place[1] - y)), (1, place[1] - y)):
-            if wx * wy > 1e-6:
-                part = out[y + dy : y + dy + rows, x + dx : x + dx + columns]
-                part += pixels[: part.shape[0], : part.shape[1]] * np.float32(wx * wy)
-    return out
+    across, down = size[0] / columns, size[1] / rows
+    left = middle[0] - size[0] / 2 - region.left - 0.5 + across / 2
+    top = middle[1] - size[1] / 2 - region.top - 0.5 + down / 2
+    matrix = np.array([[across, 0, left], [0, down, top], [0, 0, 1.0]])
+    return projected(pixels, matrix, (region.width, region.height))
 
 
 def image_piece(region: Region, pixels: Array) -> Piece:
