@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench screenshots lint format types steps demo-titles fonts schema lock clean
+.PHONY: help setup demo test bench screenshots gallery lint format types steps demo-titles fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -43,6 +43,9 @@ bench: setup ## Measure, and write the tables of docs/performance.md
 
 screenshots: setup ## Take the pictures in docs/screenshots
 	$(BIN)/python -m tools.screenshots
+
+gallery: setup ## Make the stills in docs/gallery from the demo titles
+	$(BIN)/python -m tools.gallery
 
 types: $(STAMPS)/types ## Make the front end's API types
 

@@ -23,6 +23,11 @@ def galley() -> Title:
     return new_title("GALLEY", font="Lilita One", finish="galley-wall", frame=(1080, 1350))
 
 
+def galley_wide() -> Title:
+    """The same for a wide frame."""
+    return new_title("GALLEY", font="Lilita One", finish="galley-wall")
+
+
 def buoy() -> Title:
     """Inflated and glossy, before the sky."""
     return new_title("BUOY", font="Fredoka", finish="buoy")

@@ -249,7 +249,3 @@ def table(measured: list[Row], markdown: bool = False) -> str:
         parts += [f"{row.ratio:.2f}", must, state]
         lines.append(f"| {' | '.join(parts)} |" if markdown else "\t".join(parts))
     return "\n".join(lines)
-
-
-def run_bench(markdown: bool = False) -> None:
-    print(table(rows(), markdown))

@@ -169,6 +169,8 @@ def schema() -> dict[str, Any]:
 
 
 def _bench(chosen: argparse.Namespace) -> None:
-    from mabrel.bench import run_bench
+    from mabrel.bench import rows, table
+    from mabrel.bench_scene import memory_text, scene_rows
 
-    run_bench(markdown=chosen.markdown)
+    print(table([*rows(), *scene_rows()], chosen.markdown))
+    print(memory_text())

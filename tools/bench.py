@@ -17,6 +17,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
+from mabrel.bench_scene import memory_text, scene_rows
 from tools import bench_hand
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -80,7 +81,7 @@ TIME_DECODING = """async ([encoded, mime, width, height, repeats]) => {
 
 
 def main() -> None:
-    measured = rows()
+    measured = [*rows(), *scene_rows()]
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page()
@@ -93,6 +94,7 @@ def main() -> None:
     text = PAGE.read_text()
     text = between_marks(text, "engine", table(measured, markdown=True))
     text = between_marks(text, "steps", cost_table())
+    text = between_marks(text, "memory", memory_text())
     text = between_marks(text, "transport", transport)
     hand = bench_hand.table(bench_hand.measured())
     print(hand)

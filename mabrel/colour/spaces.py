@@ -57,7 +57,7 @@ def picture_of(light: Array) -> Array:
 
 
 @numba.njit(cache=True, parallel=True)
-def _convert(image, linear, out):  # type: ignore[no-untyped-def]
+def _convert(image, to_light, out):  # type: ignore[no-untyped-def]
     rows, columns = image.shape[:2]
     for y in numba.prange(rows):
         for x in range(columns):
@@ -66,18 +66,20 @@ def _convert(image, linear, out):  # type: ignore[no-untyped-def]
             share = alpha if alpha > np.float32(1e-4) else np.float32(1)
             for c in range(3):
                 value = max(image[y, x, c] / share, np.float32(0))
-                out[y, x, c] = share * (_linear(value) if linear else _encoded(value))
+                out[y, x, c] = share * (linear(value) if to_light else encoded(value))
 
 
 @numba.njit(cache=True, inline="always")
-def _linear(value):  # type: ignore[no-untyped-def]
+def linear(value):  # type: ignore[no-untyped-def]
+    """`to_linear` of one value of at least 0, for kernels."""
     if value <= np.float32(0.04045):
         return value / np.float32(12.92)
     return ((value + np.float32(0.055)) / np.float32(1.055)) ** np.float32(2.4)
 
 
 @numba.njit(cache=True, inline="always")
-def _encoded(value):  # type: ignore[no-untyped-def]
+def encoded(value):  # type: ignore[no-untyped-def]
+    """`to_encoded` of one value of at least 0, for kernels."""
     if value <= np.float32(0.0031308):
         return value * np.float32(12.92)
     return np.float32(1.055) * value ** np.float32(1 / 2.4) - np.float32(0.055)

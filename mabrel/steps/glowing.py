@@ -1,9 +1,11 @@
 """Light that a lens adds to a picture, reckoned in linear light."""
 
 import cv2
+import numba
 import numpy as np
 
-from mabrel.colour import from_code, light_of, over, picture_of, to_linear
+from mabrel.colour import from_code, light_of, over, to_linear
+from mabrel.colour.spaces import encoded, linear
 from mabrel.field import blur_margin
 from mabrel.steps.flattening import flattened
 from mabrel.steps.piece import Array, Piece
@@ -38,24 +40,37 @@ def with_light(piece: Piece, added: Array) -> Piece:
     light covers as much as it is bright: that comes close to adding it, and leaves clean alpha.
     """
     before = flattened(piece)
-    light = light_of(before)
-    alone = np.empty_like(before)
-    alone[..., :3] = np.maximum(added, 0)
-    alone[..., 3] = 0
-    glow = picture_of(alone)  # as it looks before black
-    cover = np.clip(glow[..., :3].max(axis=2), 0, 1)
-    alpha = before[..., 3]
-    after = light.copy()
-    after[..., :3] += alpha[..., None] * alone[..., :3]
-    picture = picture_of(after)
-    rest = (1 - alpha)[..., None]
-    front = np.empty_like(before)
-    # What must lie in front, covering `cover`, so that the whole looks like `picture`.
-    front[..., :3] = picture[..., :3] + rest * glow[..., :3]
-    front[..., :3] -= before[..., :3] * (1 - cover)[..., None]
-    front[..., 3] = cover
-    np.maximum(front, 0, out=front)
+    front = np.zeros_like(before)
+    _in_front(before, np.ascontiguousarray(added, np.float32), front)
     return piece.but(front=front if piece.front is None else over(piece.front, front))
+
+
+@numba.njit(cache=True, parallel=True)
+def _in_front(before, added, front):  # type: ignore[no-untyped-def]
+    """What must lie in front, covering as much as the light is bright before black, so that the
+    whole looks as it should."""
+    rows, columns = before.shape[:2]
+    zero, one = np.float32(0), np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            if max(added[y, x, 0], added[y, x, 1], added[y, x, 2]) <= zero:
+                continue
+            alpha = before[y, x, 3]
+            share = alpha if alpha > np.float32(1e-4) else one
+            cover = zero
+            for c in range(3):
+                cover = max(cover, encoded(max(added[y, x, c], zero)))
+            cover = min(cover, one)
+            for c in range(3):
+                light = max(added[y, x, c], zero)
+                glow = encoded(light)
+                under = max(before[y, x, c] / share, zero)
+                seen = share * encoded(linear(under) + light * (alpha / share))
+                front[y, x, c] = max(
+                    seen + (one - alpha) * glow - before[y, x, c] * (one - cover), zero
+                )
+            front[y, x, 3] = cover
 
 
 def glow_margin(sigma: float) -> int:
