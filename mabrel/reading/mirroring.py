@@ -8,12 +8,12 @@ from numpy.typing import NDArray
 from mabrel.colour import brightness, straight
 from mabrel.reading.said import Reading, label_of, with_build
 from mabrel.render import Cancel, Renderer
-from mabrel.title import Placed, Step, Title
+from mabrel.title import Placed, Step, Title, Wash
 
 Array = NDArray[np.float32]
 SEEN = 0.045
 """Difference of encoded brightness by which a soft picture is told from what it lies on."""
-_SIDE = 480  # render pixels along the frame's longer side
+_SIDE = 320  # render pixels along the frame's longer side
 _COVERED = 0.08
 
 
@@ -46,6 +46,7 @@ def _mirror(
     renderer: Renderer, title: Title, layer: Placed, step: Step, cancel: Cancel | None
 ) -> Mirror | None:
     scale = min(_SIDE / max(title.frame.width, title.frame.height), 1.0)
+    title = _unwashed(title)
     without = with_build(title, layer, [each for each in layer.build if each.id != step.id])
     settings = {**step.settings, "show": "alone"}
     until = layer.build[: layer.build.index(step)]
@@ -70,6 +71,15 @@ def _mirror(
         colour=np.average(straight(floor)[where], axis=0, weights=weight),
         changes=mean(changes),
     )
+
+
+def _unwashed(title: Title) -> Title:
+    """Washes treat reflection and floor alike."""
+    layers = [
+        layer.model_copy(update={"visible": False}) if isinstance(layer, Wash) else layer
+        for layer in title.layers
+    ]
+    return title.model_copy(update={"layers": layers})
 
 
 def _said(step: Step, mirror: Mirror) -> str:

@@ -58,7 +58,7 @@ def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, 
         bounds = (-half * 1.2, -half, half * 1.2, half)
     else:
         return 0.0, 0.0, 0.0, 0.0
-    card = card_at(layer.placement, title.camera, time)
+    card = card_at(layer.placement, title.camera, time, title.handle(layer.handle))
     x, y = card.centre
     left, top, right, bottom = (side * card.magnification for side in bounds)
     return x + left, y + top, x + right, y + bottom

@@ -18,6 +18,7 @@ so far every card may turn."""
 _MISSED = 0.5
 """Share of a stroke by which its relief may miss the place where it should be seen."""
 _TURNED = 3.0
+_LATE = ("depth", "ground", "lens")  # stages that leave the relief as it is
 _ALONG = 0.15  # share of a stroke that sides which don't turn along may miss
 
 
@@ -50,8 +51,14 @@ def angle_of(card: Card) -> float:
 
 def _relief(flat: Flat) -> float:
     """How high the relief is, in frame pixels; stray peaks don't count."""
+    late = (step.id for step in flat.layer.build if step.step.split(".")[0] in _LATE)
     fields = flat.renderer.fields(
-        flat.title, flat.layer.id, scale=flat.scale, window=flat.window, cancel=flat.cancel
+        flat.title,
+        flat.layer.id,
+        scale=flat.scale,
+        window=flat.window,
+        before=next(late, None),
+        cancel=flat.cancel,
     )
     inside = np.abs(fields.height[fields.matte > 0.5])
     return float(np.quantile(inside, 0.95)) if inside.size else 0.0

@@ -25,6 +25,7 @@ from mabrel.render.planned import (
 )
 from mabrel.source import LetteringStyle, Library, is_font_file
 from mabrel.steps import (
+    STAGES,
     Margin,
     Region,
     StepSettings,
@@ -60,6 +61,10 @@ from mabrel.title import (
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
 LIGHT_STAGES = ("shape", "relief", "light")
+FIELD_STAGES = tuple(stage for stage in STAGES if stage != "ground")
+"""What can change a layer's matte, relief or face."""
+SHAPE_STAGES = ("shape", "relief", "depth")
+"""What can change its matte."""
 SEEN_STAGES = ("ground", "lens")
 """What these reach beyond the frame is seen by no later step, so it is left out."""
 _ROOM = 32  # pixels around the frame that are kept all the same

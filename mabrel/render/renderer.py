@@ -10,7 +10,7 @@ from mabrel.render.cancel import Cancel
 from mabrel.render.compose import in_picture
 from mabrel.render.errors import RenderError
 from mabrel.render.picture import Picture
-from mabrel.render.plan import LIGHT_STAGES, Planner
+from mabrel.render.plan import FIELD_STAGES, LIGHT_STAGES, SHAPE_STAGES, Planner
 from mabrel.render.run import Run
 from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.source import Image, library_at
@@ -122,7 +122,8 @@ class Renderer:
         """
         check_title(title)
         run = self._run(title, time, scale, window, cancel)
-        run = replace(run, planner=replace(run.planner, before=before))
+        planner = replace(run.planner, before=before, stages=FIELD_STAGES)
+        run = replace(run, planner=planner)
         planned = run.planner.layer(_chosen(title, layer))
         piece = run.built(planned)
 
@@ -145,7 +146,7 @@ class Renderer:
         before its card is placed. Raises what `render` raises."""
         check_title(title)
         run = self._run(title, time, scale, None, cancel)
-        run = replace(run, planner=replace(run.planner, before=before))
+        run = replace(run, planner=replace(run.planner, before=before, stages=SHAPE_STAGES))
         piece = run.built(run.planner.layer(_chosen(title, layer)))
         left, top, right, bottom = (side / scale for side in piece.box)
         return left, top, right, bottom

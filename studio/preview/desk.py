@@ -24,6 +24,7 @@ class Urgency(IntEnum):
     READING = 2
     SHELF = 3
     THUMBNAIL = 4
+    GAUGE = 5
 
 
 class Superseded(Exception):  # noqa: N818 - not a fault

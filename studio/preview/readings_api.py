@@ -148,7 +148,7 @@ async def get_readings(request: HttpRequest, ask: LayerRequest):
             strokes=Strokes(**found.strokes._asdict()) if found.strokes else None,
         )
 
-    return await done(f"{ask.session} readings", Urgency.READING, checking_layer(ask, work))
+    return await done(f"{ask.session} readings", Urgency.GAUGE, checking_layer(ask, work))
 
 
 class ReliefRequest(LayerRequest):
