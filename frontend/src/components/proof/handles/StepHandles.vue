@@ -9,11 +9,13 @@ import type { Point } from "@/model/card";
 import { constant, counts, numberOf, settingOf, type Spot, type StepSetting } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const props = defineProps<{ box: Box | null }>();
 const bench = useBench();
 const catalogue = useCatalogue();
+const proof = useProof();
 const { toPane, fromPane } = useCard();
 
 const REACH = 120; // frame pixels of an arm at 100 %
@@ -103,9 +105,11 @@ const levels = computed(() => {
     if (!fades && setting.grip !== "contact") return [];
     const from = fades ? floor : box.bottom;
     const y = fades ? floor + numberOf(valueOf(setting), 0) : floor;
-    const x = fades ? box.right : (box.left + box.right) / 2;
+    const x = fades ? box.left : (box.left + box.right) / 2; // the gnomons stand at the right
     const d = [box.left, box.right].map((edge) => toPane({ x: edge, y })).map((at) => `${at.x} ${at.y}`).join("L");
-    return [{ setting, from, d: `M${d}`, at: toPane({ x, y }) }];
+    const at = toPane({ x, y });
+    // One that lies below the pane can still be fetched from its edge.
+    return [{ setting, from, d: `M${d}`, at: { x: at.x, y: Math.min(at.y, proof.pane.height - 10) } }];
   });
 });
 function moveLevel(setting: StepSetting, from: number, to: Point) {
