@@ -15,7 +15,7 @@ def varying_blur(image: Array, sigma: Array) -> Array:
     Between blurs whose σ grow by equal steps of their square root, the two nearest are mixed by
     their variance: the mix has the variance asked for. What lies beyond the border is 0.
     """
-    most, least = float(sigma.max(initial=0)), float(sigma.min(initial=0))
+    most, least = float(sigma.max()), float(sigma.min())
     if most - least < 0.05:
         return gaussian_blur(image, most)
     sizes = least + (most - least) * np.linspace(0, 1, _LEVELS) ** 2

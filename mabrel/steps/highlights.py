@@ -8,7 +8,10 @@ from mabrel.colour import brightness
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 
+Places = NDArray[np.int64]
+
 _ALONG = 420  # samples along the longer side: what is searched, whatever the render's scale
+_CELL = 10  # samples along a cell, in which the brightest place counts
 
 
 def brightest_places(
@@ -21,18 +24,17 @@ def brightest_places(
     Only what is brighter than `threshold` counts; another `seed` prefers others among them.
     """
     longest = max(picture.shape[:2])
-    factor = max(longest / _ALONG, 1.0)
-    size = (max(round(picture.shape[1] / factor), 1), max(round(picture.shape[0] / factor), 1))
-    small = np.asarray(cv2.resize(picture, size, interpolation=cv2.INTER_AREA), np.float32)
-    level = cv2.GaussianBlur(brightness(small), (0, 0), 0.8)
-    peaks = (level >= cv2.dilate(level, np.ones((3, 3), np.uint8))) & (level > threshold)
-    rows, columns = np.nonzero(peaks)
+    size = [max(round(side * _ALONG / longest), 1) for side in (picture.shape[1], picture.shape[0])]
+    how = cv2.INTER_AREA if longest > _ALONG else cv2.INTER_LINEAR
+    small = np.asarray(cv2.resize(picture, size, interpolation=how), np.float32)
+    level = cv2.GaussianBlur(brightness(small), (0, 0), 1.2)
+    rows, columns, cells = _peaks(level, threshold)
     if not len(rows):
         return np.empty((0, 3))
     found = level[rows, columns]
-    chance = np.random.default_rng(seed).random(len(found))
-    # A number that is drawn for each place, the larger the brighter it is (Efraimidis and
+    # A number that is drawn for each cell, the larger the brighter it is (Efraimidis and
     # Spirakis 2006, weighted sampling): bright ones come first, but not always the same ones.
+    chance = [np.random.default_rng([seed, int(cell)]).random() for cell in cells]
     order = np.argsort(-np.power(chance, 1 / np.maximum(found, 1e-3) ** 6), kind="stable")
     x = (columns[order] + 0.5) * region.width / size[0] + region.left
     y = (rows[order] + 0.5) * region.height / size[1] + region.top
@@ -43,3 +45,14 @@ def brightest_places(
             if len(chosen) == count:
                 break
     return np.array(chosen).reshape(-1, 3)
+
+
+def _peaks(level: Array, threshold: float) -> tuple[Places, Places, Places]:
+    """Rows, columns and cell numbers of the brightest place in each cell, where no other cell
+    beside it has a brighter one near by."""
+    highest = cv2.dilate(level, np.ones((_CELL, _CELL), np.uint8))
+    rows, columns = np.nonzero((level >= highest - 1e-4) & (level > threshold))
+    across = level.shape[1] // _CELL + 1
+    cells = rows // _CELL * across + columns // _CELL
+    _, first = np.unique(cells, return_index=True)
+    return rows[first], columns[first], cells[first]

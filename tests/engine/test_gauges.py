@@ -175,3 +175,64 @@ def test_a_ground_has_no_strokes_but_its_title_a_light() -> None:
     assert {each.gauge for each in found.said} == {"light"}
     with pytest.raises(KeyError):
         readings(Renderer(), title, "nobody")
+
+
+INFLATED = [step("relief.inflate"), step("light.shade", "lit")]
+
+
+class TestTilt:
+    def turned(self, angle: float, *build: dict) -> list:
+        layer = {"placement": {"turn_y": angle}}
+        return said(document(build=[*INFLATED, *build], layer=layer), "tilt")
+
+    def test_a_flat_card_says_nothing_of_it(self) -> None:
+        assert self.turned(0) == []
+
+    def test_relief_on_a_card_that_turned_too_far_is_named(self) -> None:
+        [mild], [steep] = self.turned(15), self.turned(50)
+        assert not mild.warns
+        assert steep.warns
+        assert "Turned by 50°" in steep.text
+        assert steep.step == "it"
+
+    def test_parallax_holds_longer(self) -> None:
+        [reading] = self.turned(50, step("depth.parallax", "lean", view="camera"))
+        assert not reading.warns
+
+    def test_sides_that_do_not_turn_along_give_it_away(self) -> None:
+        [reading] = self.turned(25, step("depth.extrude", "sides", length=120))
+        assert reading.warns
+        assert reading.step == "sides"
+        [right] = self.turned(25, step("depth.extrude", "sides", length=120, towards="back"))
+        assert not right.warns
+
+    def test_the_camera_counts_as_much_as_the_card(self) -> None:
+        raw = document(build=INFLATED, camera={"swing": 50})
+        [reading] = said(raw, "tilt")
+        assert reading.warns
+
+
+class TestMirror:
+    def on_floor(self, floor: str, **settings) -> list:
+        build = [
+            step("surface.flat", "face", colour="#f0f0f0"),
+            step("ground.reflection", **settings),
+        ]
+        raw = document(build=build)
+        ground = {"kind": "backdrop", "source": {"colour": floor}}
+        return said(raw | {"layers": [ground, *raw["layers"]]}, "mirror")
+
+    def test_on_a_dark_floor_it_is_seen(self) -> None:
+        assert self.on_floor("#202428") == []
+
+    def test_on_one_as_bright_as_the_letters_it_is_not_and_a_tone_is_named(self) -> None:
+        tint = {"tinted": 0, "opacity": 0.5}
+        [reading] = self.on_floor("#eeeeee", **tint)
+        assert reading.warns
+        assert reading.step == "it"
+        tone = reading.text.split("as dark as ")[1][:7]
+        assert self.on_floor(tone, **tint) == []
+
+    def test_what_is_too_faint_is_called_that(self) -> None:
+        [reading] = self.on_floor("#808080", opacity=0.02)
+        assert "faint" in reading.text or "dark" in reading.text
