@@ -14,7 +14,7 @@ Array = NDArray[np.float32]
 SEEN = 0.045
 """Difference of encoded brightness by which a soft picture is told from what it lies on."""
 _SIDE = 320  # render pixels along the frame's longer side
-_COVERED = 0.08
+_COVERED = 0.15  # share of a reflection's strongest part from which a place counts
 
 
 class Mirror(NamedTuple):
@@ -55,7 +55,8 @@ def _mirror(
     shown = renderer.render(title, scale=scale, cancel=cancel).pixels
     floor = renderer.render(without, scale=scale, cancel=cancel).pixels
     body = renderer.render(without, layer=layer.id, alone=True, scale=scale, cancel=cancel).pixels
-    where = (mirrored[..., 3] > _COVERED) & (body[..., 3] < 0.1) & (floor[..., 3] > 0.9)
+    covered = max(_COVERED * float(mirrored[..., 3].max()), 1 / 255)
+    where = (mirrored[..., 3] > covered) & (body[..., 3] < 0.1) & (floor[..., 3] > 0.9)
     if where.sum() < 20:
         return None
     weight = mirrored[..., 3][where]
