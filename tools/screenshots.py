@@ -68,6 +68,15 @@ def stops(page: Page) -> None:
     page.mouse.move(632, 430)
 
 
+def scene(page: Page) -> None:
+    open_title(page, "Tide table")
+    page.get_by_role("button", name="Reflection", exact=True).click()
+    settled(page)
+    line = "() => document.querySelectorAll('nav[aria-label=\"Build line\"] img').length > 6"
+    page.wait_for_function(line)
+    page.mouse.move(1100, 770)
+
+
 def curves(page: Page) -> None:
     open_title(page, "Gull")
     page.get_by_role("button", name="Curves", exact=True).click()
@@ -123,6 +132,7 @@ VIEWS = {
     "bench-lamp-off": bench_lamp_off,
     "fonts": fonts,
     "stops": stops,
+    "scene": scene,
     "curves": curves,
     "split": split,
     "finishes": finishes,

@@ -6,8 +6,9 @@ With ``when={"other": "value"}`` a setting counts only while another has that va
 several parted by bars.
 With ``grip`` a setting can be dragged on the picture: ``place`` is a point from the layer's
 centre (what points are unless said otherwise), ``corner left top`` one from that corner of the
-lettering's box; ``turn`` is the direction of an arm, ``end`` its length as a share of the box
-along it, ``reach`` its length as a share of a fixed one; ``pull`` grows as it is dragged upwards.
+lettering's box; ``turn`` is the direction of an arm, ``tip`` its length, ``end`` its length as a
+share of the box along it, ``reach`` its length as a share of a fixed one; ``pull`` grows as it is
+dragged upwards. ``contact`` is a level under the lettering's box, ``fade`` a level under that.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 """
 

@@ -6,8 +6,8 @@ from mabrel.compose import finishes as shipped
 from mabrel.compose import look_height
 from mabrel.compose.finishes import FinishError, parse_finish
 from mabrel.steps import build_refers_to
+from mabrel.title import Backdrop, Camera, Floor, Placed, Placement, Title, Wash
 from mabrel.title import Finish as FinishDocument
-from mabrel.title import Placed, Title
 from studio.titles.models import Finish
 
 
@@ -29,17 +29,27 @@ def finish_or_error(name: str) -> FinishDocument:
 
 
 def finish_from_layer(document: Title, lettering: Placed, label: str) -> FinishDocument:
-    """A finish made of a layer's build and the title's lights. Raises FinishError."""
+    """A finish made of a layer's build and the title's lights, grounds, washes and camera.
+
+    Raises FinishError.
+    """
     name = _free_name(label)
-    if next(build_refers_to(lettering.build, ()), None) is not None:
-        raise FinishError("this look shows another layer, which a finish can't bring along")
+    grounds = [layer for layer in document.layers if isinstance(layer, Backdrop | Floor)]
+    washes = [layer for layer in document.layers if isinstance(layer, Wash)]
+    for layer in (lettering, *grounds, *washes):
+        if next(build_refers_to(layer.build, ()), None) is not None:
+            raise FinishError("this look shows another layer, which a finish can't bring along")
+    stands = document.camera != Camera() or lettering.placement != Placement()
     return FinishDocument(
         name=name,
         label=label.strip()[:100],
         letter_height=look_height(document, lettering),
         lights=document.lights,
         build=lettering.build,
-        grounds=[layer for layer in document.layers if layer.kind == "backdrop"],
+        grounds=grounds,
+        washes=washes,
+        camera=document.camera if stands else None,
+        placement=lettering.placement if stands else None,
     )
 
 

@@ -87,7 +87,7 @@ export const shelf = {
   },
   finish: {
     title: "Save as finish",
-    explain: "The look of this layer, its lights and backdrop, for any word.",
+    explain: "The look of this layer with its lights, grounds, washes and camera, for any word.",
     name: "Name",
     save: "Save",
     kept: (name: string) => `${name} is on the shelf now.`,

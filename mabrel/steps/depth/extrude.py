@@ -54,14 +54,19 @@ class Extrude(StepSettings):
         "card, which stays right however the card and the camera turn.",
     )
     angle: float = kinds.angle(
-        90, -360, 360, "Direction in which the sides run.", when={"towards": "direction"}
+        90,
+        -360,
+        360,
+        "Direction in which the sides run.",
+        when={"towards": "direction"},
+        grip="turn",
     )
     point: tuple[float, float] = kinds.point(
         (0, 900),
         "The vanishing point, from the lettering's centre.",
         when={"towards": "point"},
     )
-    length: float = kinds.length(60, 0, 4000, "How deep the lettering is.")
+    length: float = kinds.length(60, 0, 4000, "How deep the lettering is.", grip="tip")
     eye: float = kinds.length(
         2000,
         10,

@@ -48,6 +48,7 @@ class CastShadow(StepSettings):
         "Direction in which it falls.",
         when={"light": "own", "onto": "wall|streak"},
         direction="away from the light",
+        grip="turn",
     )
     bearing: float = kinds.angle(
         60,
@@ -56,12 +57,14 @@ class CastShadow(StepSettings):
         "Direction in which it falls on the floor: 0° to the right, 90° towards the viewer.",
         when={"light": "own", "onto": "floor"},
         direction="away from the light on the floor",
+        grip="turn",
     )
     length: float = kinds.fraction(
         1.2,
         "Its length for each pixel of height, or of its distance from the wall.",
         high=8,
         when={"light": "own", "onto": "floor|wall"},
+        grip="reach",
     )
     point: tuple[float, float] = kinds.point(
         (0, -700), "Where its light stands, from the lettering's centre.", when={"light": "point"}
@@ -72,7 +75,9 @@ class CastShadow(StepSettings):
     gap: float = kinds.length(
         80, 0, 4000, "How far behind the letters the wall is.", when={"onto": "wall"}
     )
-    reach: float = kinds.length(240, 0, 4000, "How long the streak is.", when={"onto": "streak"})
+    reach: float = kinds.length(
+        240, 0, 4000, "How long the streak is.", when={"onto": "streak"}, grip="tip"
+    )
     blur: float = kinds.length(3, 0, 400, "How soft it is where it begins.")
     softer: float = kinds.fraction(0.1, "How much softer it grows with the distance.")
     fade: float = kinds.fraction(0.75, "How far it has faded at its far end.")

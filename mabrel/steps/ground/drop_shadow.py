@@ -28,9 +28,14 @@ class DropShadow(StepSettings):
         "Direction in which it falls.",
         when={"light": "own"},
         direction="away from the light",
+        grip="turn",
     )
     offset: float = kinds.length(
-        26, 0, 2000, "How far it falls; with the key light, at 45° of its elevation."
+        26,
+        0,
+        2000,
+        "How far it falls; with the key light, at 45° of its elevation.",
+        grip="tip",
     )
     blur: float = kinds.length(14, 0, 1000, "How soft it is: the standard deviation of its blur.")
     spread: float = kinds.length(0, -400, 400, "Grows or shrinks the shape that throws it.")

@@ -19,12 +19,14 @@ class Streak(StepSettings):
     towards: Literal["direction", "point"] = kinds.choice(
         "direction", "Drawn out in one direction, or in rays away from a point."
     )
-    angle: float = kinds.angle(0, -360, 360, "The direction.", when={"towards": "direction"})
+    angle: float = kinds.angle(
+        0, -360, 360, "The direction.", when={"towards": "direction"}, grip="turn"
+    )
     sides: Literal["both", "one"] = kinds.choice(
         "both", "To both sides, or only in that direction.", when={"towards": "direction"}
     )
     length: float = kinds.length(
-        260, 0, 4000, "How far it is drawn out.", when={"towards": "direction"}
+        260, 0, 4000, "How far it is drawn out.", when={"towards": "direction"}, grip="tip"
     )
     point: tuple[float, float] = kinds.point(
         (0, 0), "Where the rays come from, from the lettering's centre.", when={"towards": "point"}

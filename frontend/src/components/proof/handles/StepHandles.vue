@@ -59,7 +59,7 @@ const arm = computed(() => {
   const end = withGrip("end")[0];
   const reach = withGrip("reach")[0];
   const tip = withGrip("tip")[0];
-  if (!turn && !end && !reach && !tip) return null;
+  if (!turn && (tip || (!end && !reach))) return null; // a length has its direction
   const [x, y] = (valueOf(withGrip("place")[0]) as [number, number] | undefined) ?? [0, 0];
   const angle = (numberOf(valueOf(turn), 0) * Math.PI) / 180;
   const way = { x: Math.cos(angle), y: Math.sin(angle) };
