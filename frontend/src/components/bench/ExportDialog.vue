@@ -16,7 +16,7 @@ const backdrop = ref(false);
 const working = ref(false);
 const fault = ref("");
 
-const hasBackdrop = computed(() => bench.title.layers.some((layer) => layer.kind === "backdrop"));
+const hasBackdrop = computed(() => bench.title.layers.some((layer) => ["backdrop", "floor"].includes(layer.kind)));
 const size = computed(() => {
   const { width, height } = bench.title.frame;
   return [Math.round(width * Number(scale.value)), Math.round(height * Number(scale.value))] as const;

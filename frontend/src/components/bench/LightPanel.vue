@@ -38,7 +38,7 @@ function remove(light: Light) {
 
 <template>
   <section :aria-label="text.bench.light">
-    <header>
+    <header class="titled">
       <h2>{{ text.bench.lights }}</h2>
       <v-menu>
         <template #activator="{ props: activator }">
@@ -52,7 +52,7 @@ function remove(light: Light) {
       </v-menu>
     </header>
     <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
-    <ul>
+    <ul class="picks">
       <li v-for="light in bench.title.lights" :key="light.id" :class="{ chosen: light.id === bench.lightId }">
         <button
           class="plain pick"
@@ -83,39 +83,11 @@ function remove(light: Light) {
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-li {
-  display: flex;
-  align-items: center;
-  border: 1px solid transparent;
-  border-radius: 4px;
-  padding: 0 0 0 5px;
-}
-li.chosen {
-  background: var(--raised);
-  border-color: var(--ink);
-}
-li :deep(.v-btn--icon) {
-  width: 20px;
-  height: 20px;
-}
 .pick {
   display: grid;
   grid-template-columns: 14px 1fr auto;
   align-items: center;
   gap: 7px;
-  flex: 1;
-  min-width: 0;
-  padding: 2px 0;
 }
 .lamp {
   width: 12px;

@@ -30,11 +30,11 @@ function remove(handle: RigHandle) {
 
 <template>
   <section :aria-label="text.stand.title">
-    <header>
+    <header class="titled">
       <h2>{{ text.stand.title }}</h2>
       <v-btn :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.stand.addHandle" @click="add" />
     </header>
-    <ul>
+    <ul class="picks">
       <li :class="{ chosen: bench.standId === 'camera' }">
         <button
           class="plain pick"
@@ -69,36 +69,8 @@ function remove(handle: RigHandle) {
 </template>
 
 <style scoped>
-header {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-li {
-  display: flex;
-  align-items: center;
-  border: 1px solid transparent;
-  border-radius: 4px;
-  padding: 0 0 0 5px;
-}
-li.chosen {
-  background: var(--raised);
-  border-color: var(--ink);
-}
-li :deep(.v-btn--icon) {
-  width: 20px;
-  height: 20px;
-}
 .pick {
   display: flex;
   justify-content: space-between;
-  flex: 1;
-  min-width: 0;
-  padding: 2px 0;
 }
 </style>
