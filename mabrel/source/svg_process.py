@@ -4,6 +4,7 @@ Searching a drawing finds what is known to do harm; what isn't known yet ends he
 overflows or a filter without end takes that process with it and nothing else.
 """
 
+import functools
 import subprocess
 import sys
 from pathlib import Path
@@ -19,9 +20,10 @@ _FALLBACK = "Archivo Black"
 _WORKER = Path(__file__).with_name("svg_worker.py")
 
 
+@functools.lru_cache(maxsize=24)
 def drawn_png(content: bytes, name: str, width: int, has_text: bool) -> bytes:
-    """The drawing as a PNG of that width; its words in the fonts that ship. Raises
-    PictureError where it can't be drawn, or not in time."""
+    """The drawing as a PNG of that width; its words in the fonts that ship; the last ones are
+    kept. Raises PictureError where it can't be drawn, or not in time."""
     # Of a family in parts only the first has the plain letters, and resvg would take any of them.
     files = sorted(str(path) for path in FOLDER.rglob("*.ttf") if "-ext-" not in path.name)
     limits = [str(_MOST_MEMORY), str(LONGEST)]

@@ -1,10 +1,13 @@
 """A piece as it looks by itself."""
 
+import math
+
 import numba
 import numpy as np
 
 from mabrel.colour import over
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
 
 
 def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
@@ -25,6 +28,18 @@ def solid_picture(piece: Piece) -> Array:
     """(H, W, 4): only what is solid of it, face and sides, without shadows and glows."""
     share = piece.solid / np.maximum(flattened(piece)[..., 3], np.float32(1e-6))
     return np.asarray(flattened(piece) * np.minimum(share, 1)[..., None], np.float32)
+
+
+def own_part(piece: Piece) -> tuple[Array, Region]:
+    """The piece as it looks within the box of its ink, whatever room there is around it, and
+    where that lies."""
+    left, top, right, bottom = piece.box
+    x, y = math.floor(left), math.floor(top)
+    box = Region(x, y, max(math.ceil(right) - x, 1), max(math.ceil(bottom) - y, 1))
+    part = box.common(piece.region)
+    if not part.area:
+        return flattened(piece), piece.region
+    return np.ascontiguousarray(flattened(piece)[part.within(piece.region)]), part
 
 
 @numba.njit(cache=True, parallel=True)

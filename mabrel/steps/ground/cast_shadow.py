@@ -70,7 +70,11 @@ class CastShadow(StepSettings):
         (0, -700), "Where its light stands, from the lettering's centre.", when={"light": "point"}
     )
     nearer: float = kinds.length(
-        200, -4000, 4000, "How far before the lettering that point is.", when={"light": "point"}
+        200,
+        -4000,
+        4000,
+        "How far before the lettering that point is.",
+        when={"light": "point", "onto": "floor|wall"},
     )
     gap: float = kinds.length(
         80, 0, 4000, "How far behind the letters the wall is.", when={"onto": "wall"}

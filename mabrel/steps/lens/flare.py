@@ -6,7 +6,7 @@ from typing import Literal
 import numba
 import numpy as np
 
-from mabrel.steps.flattening import flattened
+from mabrel.steps.flattening import own_part
 from mabrel.steps.glowing import linear_colour, with_light
 from mabrel.steps.highlights import brightest_places
 from mabrel.steps.kind import Scene, StepSettings, step
@@ -71,7 +71,7 @@ def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
 def _place(piece: Piece, settings: Flare, scene: Scene) -> tuple[float, float] | None:
     if settings.at == "place":
         return settings.point[0] * scene.scale, settings.point[1] * scene.scale
-    seen = scene.overview() if scene.overview else (flattened(piece), piece.region)
+    seen = scene.overview() if scene.overview else own_part(piece)
     found = brightest_places(*seen, 64, apart=0, threshold=0.05, seed=1)
     if not len(found):
         return None

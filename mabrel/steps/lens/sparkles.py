@@ -6,7 +6,7 @@ from typing import Literal
 import numba
 import numpy as np
 
-from mabrel.steps.flattening import flattened
+from mabrel.steps.flattening import own_part
 from mabrel.steps.glowing import linear_colour, with_light
 from mabrel.steps.highlights import brightest_places
 from mabrel.steps.kind import Scene, StepSettings, step
@@ -49,7 +49,7 @@ def _margin(settings: Sparkles, scene: Scene) -> Margin:
 def sparkles(piece: Piece, settings: Sparkles, scene: Scene) -> Piece:
     """Set drawn stars on the brightest highlights."""
     size = settings.size * scene.scale
-    seen = scene.overview() if scene.overview else (flattened(piece), piece.region)
+    seen = scene.overview() if scene.overview else own_part(piece)
     places = brightest_places(
         *seen,
         settings.count,

@@ -51,6 +51,7 @@ OTHERS = {
     ("ground.reflection", "touches"): "letters",
     ("ground.reflection", "fade_start"): 90,
     ("lens.sparkles", "count"): 2,
+    ("lens.sparkles", "threshold"): 0.99,
 }
 
 
