@@ -50,8 +50,10 @@ def brightest_places(
 def _peaks(level: Array, threshold: float) -> tuple[Places, Places, Places]:
     """Rows, columns and cell numbers of the brightest place in each cell, where no other cell
     beside it has a brighter one near by."""
-    highest = cv2.dilate(level, np.ones((_CELL, _CELL), np.uint8))
-    rows, columns = np.nonzero((level >= highest - 1e-4) & (level > threshold))
+    # In a wide highlight all is equally bright; its middle has the brightest surroundings.
+    rank = level + np.float32(0.25) * cv2.GaussianBlur(level, (0, 0), 0.6 * _CELL)
+    highest = cv2.dilate(rank, np.ones((_CELL, _CELL), np.uint8))
+    rows, columns = np.nonzero((rank >= highest - 1e-5) & (level > threshold))
     across = level.shape[1] // _CELL + 1
     cells = rows // _CELL * across + columns // _CELL
     _, first = np.unique(cells, return_index=True)
