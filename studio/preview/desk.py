@@ -24,7 +24,8 @@ class Urgency(IntEnum):
     READING = 2
     SHELF = 3
     THUMBNAIL = 4
-    GAUGE = 5
+    SCENE = 5
+    GAUGE = 6
 
 
 class Superseded(Exception):  # noqa: N818 - not a fault

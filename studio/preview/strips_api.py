@@ -46,17 +46,20 @@ async def finish_picture(
     height: Pixels = 168,
 ):
     """A word or a picture of the library in a finish, as a strip."""
+    finish = await asyncio.to_thread(finish_or_error, name)
     document = await asyncio.to_thread(
         new_title,
         text or " ",
         font=font,
-        finish=await asyncio.to_thread(finish_or_error, name),
+        finish=finish,
         frame=(frame_width, frame_height),
         home=settings.LIBRARY_DIR,
         picture=picture,
     )
     lane = f"{session} finish {name}"
-    return await done(lane, Urgency.SHELF, _strip(document, width, height))
+    # Whole scenes take longest: what is quick comes first.
+    urgency = Urgency.SHELF if finish.camera is None else Urgency.SCENE
+    return await done(lane, urgency, _strip(document, width, height))
 
 
 @router.get("/titles/{title_id}/strip", response={200: None, 204: None}, operation_id="title_strip")

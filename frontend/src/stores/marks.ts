@@ -82,7 +82,8 @@ export const useMarks = defineStore("marks", () => {
   }
   /** Go back to a state; that is itself undone by undo. */
   async function goBack(name: string, document: Promise<Title | undefined>): Promise<void> {
-    const found = await document;
+    bench.asking += 1;
+    const found = await document.finally(() => (bench.asking -= 1));
     if (!found) return;
     bench.change(found);
     notices.say({ text: text.marks.wentBack(name), act: { label: text.act.undo, run: bench.undo } });

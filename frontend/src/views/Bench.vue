@@ -72,8 +72,8 @@ onBeforeUnmount(bench.close);
         <SideView />
         <LayersPanel :pictures="pictures.layers.value" />
         <LightPanel />
-        <StandPanel />
         <ReadingsPanel />
+        <StandPanel />
       </div>
       <Proof />
     </div>
