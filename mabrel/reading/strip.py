@@ -1,5 +1,7 @@
 """The part of the frame that shows a title best: a strip around its lettering."""
 
+import numpy as np
+
 from mabrel.compose.sizing import trial_outline
 from mabrel.render import Window
 from mabrel.render.camera import card_at
@@ -47,7 +49,7 @@ def closeup_window(title: Title, layer_id: str, aspect: float, *, time: float = 
 
 
 def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, float]:
-    """Left, top, right, bottom of the untilted ink, from the frame's centre; zeros where a layer
+    """Left, top, right, bottom of the ink as it is seen, from the frame's centre; zeros where a layer
     has none of its own."""
     library = library_at(title.home)
     if isinstance(layer, Lettering):
@@ -59,6 +61,10 @@ def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, 
     else:
         return 0.0, 0.0, 0.0, 0.0
     card = card_at(layer.placement, title.camera, time, title.handle(layer.handle))
-    x, y = card.centre
-    left, top, right, bottom = (side * card.magnification for side in bounds)
-    return x + left, y + top, x + right, y + bottom
+    left, top, right, bottom = bounds
+    corners = np.array([[left, right, right, left], [top, top, bottom, bottom], [1.0] * 4])
+    x, y, w = card.homography() @ corners
+    if (w <= 0).any():  # partly behind the viewer
+        return 0.0, 0.0, 0.0, 0.0
+    x, y = x / w, y / w
+    return float(min(x)), float(min(y)), float(max(x)), float(max(y))

@@ -239,7 +239,7 @@ main {
 }
 .finishes {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(224px, 1fr));
   gap: 12px;
   padding-top: 8px;
 }
