@@ -49,8 +49,8 @@ def closeup_window(title: Title, layer_id: str, aspect: float, *, time: float = 
 
 
 def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, float]:
-    """Left, top, right, bottom of the ink as it is seen, from the frame's centre; zeros where a layer
-    has none of its own."""
+    """Left, top, right, bottom of the ink as it is seen, from the frame's centre; zeros where a
+    layer has none of its own."""
     library = library_at(title.home)
     if isinstance(layer, Lettering):
         size = value_at(layer.source.size, time)
