@@ -6,7 +6,7 @@ that it takes.
 
 import numpy as np
 
-from mabrel import Renderer, new_title, parse_title
+from mabrel import Renderer, finishes, new_title, parse_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
 from mabrel.light import Light, shade
@@ -26,6 +26,8 @@ def main() -> None:
     for mode in MODES:
         render_all(renderer, [{"step": "surface.flat", "settings": {"blend": mode}}])
     shade(np.zeros((9, 9), np.float32), [Light()])
+    for finish in finishes():  # cards that turn, floors, washes over all
+        renderer.render(new_title("Ab", finish=finish, frame=(160, 90)))
     picture = renderer.render(new_title("Ab", frame=(160, 90)))
     for bits in (8, 16):
         png_bytes(picture, bits)
