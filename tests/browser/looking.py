@@ -15,9 +15,11 @@ _PIXELS = """async () => {
 
 def settled(page: Page) -> None:
     """Wait until the proof shows the newest state at full scale and it is saved."""
+    idle = "() => !document.querySelector('[data-busy=true]')"
+    page.wait_for_function(idle)  # an act that is still being answered comes first
     expect(page.locator("canvas.picture[data-coarse=false]").first).to_be_visible()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
-    page.wait_for_function("() => !document.querySelector('[data-busy=true]')")
+    page.wait_for_function(idle)
 
 
 def proof_pixels(page: Page) -> np.ndarray:
