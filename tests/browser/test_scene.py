@@ -113,12 +113,12 @@ def test_a_floor_is_laid_under_the_letters(page: Page) -> None:
 def test_lines_on_the_floor_are_dragged(page: Page) -> None:
     title = api_title(page, "ROPE", "tide-table")
     line(page).get_by_role("button", name="Reflection").click()
-    end = page.get_by_role("button", name="Reflection: Fade end")
-    before = mirror(page, title)["fade_end"]
+    end = page.get_by_role("button", name="Reflection: Gone at")
+    before = mirror(page, title)["gone_at"]
     drag(page, end, 0, -30)
     drag(page, page.get_by_role("button", name="Reflection: Offset"), 0, 12)
     settled(page)
     settings = mirror(page, title)
     assert settings["offset"] == pytest.approx(12 * 960 / 748, abs=4)
-    assert settings["fade_end"] < before - 15
+    assert settings["gone_at"] < before - 15
     expect(page.get_by_role("slider", name="Depth of ROPE")).to_be_visible()

@@ -174,8 +174,8 @@ REFLECTION = {
     "opacity": 1,
     "blur": 0,
     "softer": 0,
-    "fade_start": 900,
-    "fade_end": 1000,
+    "fades_from": 900,
+    "gone_at": 1000,
     "tinted": 0,
 }
 

@@ -32,10 +32,10 @@ class Reflection(StepSettings):
         0, -2000, 2000, "Moves the floor down from the letters, or up.", grip="contact"
     )
     opacity: float = kinds.fraction(0.55, "How much the floor mirrors.")
-    fade_start: float = kinds.length(
+    fades_from: float = kinds.length(
         0, 0, 4000, "Height above the floor from which it fades.", grip="fade"
     )
-    fade_end: float = kinds.length(260, 0, 4000, "Height at which it is gone.", grip="fade")
+    gone_at: float = kinds.length(260, 0, 4000, "Height at which it is gone.", grip="fade")
     blur: float = kinds.length(0.5, 0, 200, "How soft it is where it touches.")
     softer: float = kinds.fraction(0.06, "How much softer it grows with the height.")
     height: float = kinds.fraction(1.0, "How high the mirror image is.", low=0.05, high=3)
@@ -84,7 +84,7 @@ def _matrix(settings: Reflection, scene: Scene, level: float) -> Matrix:
 
 
 def _softest(settings: Reflection, scene: Scene) -> float:
-    far = max(settings.fade_end, settings.fade_start) * scene.scale
+    far = max(settings.gone_at, settings.fades_from) * scene.scale
     return settings.blur * scene.scale + settings.softer * 0.5 * far
 
 
@@ -133,7 +133,7 @@ def _mirrored(
     down = scene.down
     above = np.float32(stand.level) - (x[None, :] * down[0] + y[:, None] * down[1])
     above = np.asarray(np.maximum(above, 0), np.float32)
-    start, end = settings.fade_start * scene.scale, settings.fade_end * scene.scale
+    start, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
     share = np.clip((above - start) / np.float32(max(end - start, 1e-3)), 0, 1)
     left = 1 - share * share * (3 - 2 * share)
     shown = light * np.asarray(left, np.float32)[..., None]

@@ -49,7 +49,7 @@ OTHERS = {
     ("relief.level", "ceiling"): 5,
     ("light.shade", "tightness"): 4,
     ("ground.reflection", "touches"): "letters",
-    ("ground.reflection", "fade_start"): 90,
+    ("ground.reflection", "fades_from"): 90,
     ("lens.sparkles", "count"): 2,
     ("lens.sparkles", "threshold"): 0.99,
 }

@@ -142,7 +142,7 @@ class TestContact:
         assert run("ground.contact", where=low).behind[..., 3].sum() > 20
 
 
-PLAIN = {"blur": 0, "softer": 0, "opacity": 1, "tinted": 0, "fade_start": 500, "fade_end": 501}
+PLAIN = {"blur": 0, "softer": 0, "opacity": 1, "tinted": 0, "fades_from": 500, "gone_at": 501}
 
 
 class TestReflection:
@@ -154,7 +154,7 @@ class TestReflection:
         assert rows[-1] == pytest.approx(3 * RADIUS, abs=1.1)
 
     def test_it_fades_between_two_heights(self) -> None:
-        done = run("ground.reflection", **(PLAIN | {"fade_start": 10, "fade_end": 50}))
+        done = run("ground.reflection", **(PLAIN | {"fades_from": 10, "gone_at": 50}))
         column = done.behind[:, -done.region.left, 3]
         at = [column[int(RADIUS + height - done.region.top)] for height in (5, 30, 60)]
         assert at == pytest.approx([1, 0.5, 0], abs=0.05)
