@@ -85,12 +85,13 @@ def floor_picture(
     far: float,
     painted: Callable[[Planner], Array],
 ) -> Array:
-    """The floor over `region` of the picture, (H, W, 4).
+    """The floor over `region` of the picture, (H, W) or (H, W, C) as `painted` is.
 
-    `painted` gives the plane's colours over the region and at the scale of the planner that it
-    is given. Towards `far` the floor fades.
+    `painted` gives the plane's colours, or another field of it, over the region and at the scale
+    of the planner that it is given. Towards `far` the floor fades.
     """
-    out = np.zeros((region.height, region.width, 4), np.float32)
+    bare = painted(replace(planner, region=Region(0, 0, 1, 1)))
+    out = np.zeros((region.height, region.width, *bare.shape[2:]), np.float32)
     scale = planner.scale
     for band in bands(card, region, scale, far):
         flat = painted(replace(planner, scale=band.scale, region=band.plane))
@@ -98,4 +99,5 @@ def floor_picture(
         out[band.rows.within(region)] = projected(flat, matrix, (band.rows.width, band.rows.height))
     away = _distances(card, region, scale) / np.float32(far)
     fade = np.clip((1 - away) / (1 - _FADE), 0, 1)
-    return np.asarray(out * (fade * fade * (3 - 2 * fade))[:, None, None], np.float32)
+    left = (fade * fade * (3 - 2 * fade)).reshape(-1, *[1] * (out.ndim - 1))
+    return np.asarray(out * left, np.float32)

@@ -5,17 +5,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
+import numpy as np
+
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
-from mabrel.render.compose import in_picture
 from mabrel.render.errors import RenderError
 from mabrel.render.picture import Picture
 from mabrel.render.plan import FIELD_STAGES, LIGHT_STAGES, SHAPE_STAGES, Planner
+from mabrel.render.planned import PlannedLayer
 from mabrel.render.run import Run
 from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.source import Image, library_at
 from mabrel.steps import Array, Piece, Region, check_title
-from mabrel.title import Group, Layer, Placed, Title
+from mabrel.title import Floor, Group, Layer, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 
 
@@ -86,10 +88,11 @@ class Renderer:
             lit = replace(run, planner=replace(run.planner, stages=LIGHT_STAGES))
             pixels = lit.picture([_chosen(title, layer)])
         else:
-            planned = run.planned(_chosen(title, layer))
-            piece = run.built(planned)
-            tapped = tapped_field(tap, piece, planned.face_opacity)
-            pixels = shown(tap, in_picture(planned, piece.region, tapped, run.region, scale))
+            field = run.in_place(
+                _chosen(title, layer),
+                lambda piece, planned: tapped_field(tap, piece, planned.face_opacity),
+            )
+            pixels = shown(tap, field)
         return Picture(pixels, tuple(dict.fromkeys(run.notices)))
 
     def _run(
@@ -124,13 +127,12 @@ class Renderer:
         run = self._run(title, time, scale, window, cancel)
         planner = replace(run.planner, before=before, stages=FIELD_STAGES)
         run = replace(run, planner=planner)
-        planned = run.planner.layer(_chosen(title, layer))
-        piece = run.built(planned)
-
-        def placed(array: Array) -> Array:
-            return in_picture(planned, piece.region, array, run.region, scale)
-
-        return Fields(placed(piece.matte), placed(piece.height) / scale, placed(piece.face))
+        chosen = _chosen(title, layer)
+        return Fields(
+            run.in_place(chosen, lambda piece, _: piece.matte),
+            run.in_place(chosen, lambda piece, planned: _in_frame_pixels(piece, planned, scale)),
+            run.in_place(chosen, lambda piece, _: piece.face),
+        )
 
     def box(
         self,
@@ -150,6 +152,12 @@ class Renderer:
         piece = run.built(run.planner.layer(_chosen(title, layer)))
         left, top, right, bottom = (side / scale for side in piece.box)
         return left, top, right, bottom
+
+
+def _in_frame_pixels(piece: Piece, planned: PlannedLayer, scale: float) -> Array:
+    """The relief; a floor's bands each have a scale of their own."""
+    own = planned.scale if isinstance(planned.layer, Floor) else scale
+    return np.asarray(piece.height / np.float32(own), np.float32)
 
 
 def _region(title: Title, scale: float, window: Window | None) -> Region:

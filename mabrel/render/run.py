@@ -1,6 +1,6 @@
 """One render on its way: layers laid over one another, from back to front."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -161,16 +161,29 @@ class Run(Builder):
             faded = washed if share is None else np.asarray(washed * share, np.float32)
             canvas[:] = blend(planned.layer.blend, canvas.copy(), faded)
 
-    def _add_floor(self, canvas: Array, planned: PlannedLayer, floor: Floor) -> None:
+    def in_place(self, layer: Layer, field: Callable[[Piece, PlannedLayer], Array]) -> Array:
+        """A field of a layer's piece ((H, W) or (H, W, C)) at its place in the picture."""
+        planned = self.planned(layer)
+        if isinstance(layer, Floor):
+            return self._on_floor(planned, layer, field)
+        piece = self.built(planned)
+        return in_picture(planned, piece.region, field(piece, planned), self.region, self.scale)
+
+    def _on_floor(
+        self, planned: PlannedLayer, floor: Floor, field: Callable[[Piece, PlannedLayer], Array]
+    ) -> Array:
         def painted(planner: Planner) -> Array:
-            run = replace(self, planner=planner)
-            return flattened(run.built(planner.layer(floor, planned.card)))
+            part = planner.layer(floor, planned.card)
+            return field(replace(self, planner=planner).built(part), part)
 
         far = value_at(floor.far, self.planner.time)
+        return floor_picture(self.planner, planned.card, self.region, far, painted)
+
+    def _add_floor(self, canvas: Array, planned: PlannedLayer, floor: Floor) -> None:
         key = key_of({"floor": self.planner.shown_key(planned), "region": self.region})
         kept = self.images.get(key)
         if kept is None:
-            kept = Image(floor_picture(self.planner, planned.card, self.region, far, painted))
+            kept = Image(self._on_floor(planned, floor, lambda piece, _: flattened(piece)))
             self.images.put(key, kept)
         source = kept.pixels
         share = self._share(planned, self.region)

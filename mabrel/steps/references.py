@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from mabrel.steps.catalogue import kind_of
-from mabrel.title import Copy, Group, Layer, LayerMatte, Placed, Step, Title, TitleError
+from mabrel.title import Copy, Floor, Group, Layer, LayerMatte, Placed, Step, Title, TitleError
 from mabrel.title.errors import place_of
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
@@ -64,6 +64,7 @@ def check_references(title: Title) -> None:
     Raises TitleError with the place.
     """
     ids = {layer.id for layer in title.layers}
+    floors = {layer.id for layer in title.layers if isinstance(layer, Floor)}
     lights = {light.id for light in title.lights}
     handles = {handle.id for handle in title.handles}
     needs: dict[str, list[Reference]] = {}
@@ -71,6 +72,9 @@ def check_references(title: Title) -> None:
         references = list(layers_referred_to(layer, ("layers", index)))
         for reference in references:
             _check_layer(reference, layer, ids)
+            if reference.layer in floors:
+                rule = "must not be a floor, which has no shape of its own to show elsewhere"
+                raise TitleError(place_of(reference.place), rule)
         handle = layer.handle if isinstance(layer, Placed) else None
         if handle is not None and handle not in handles:
             place = place_of(("layers", index, "handle"))

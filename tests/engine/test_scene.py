@@ -331,3 +331,29 @@ class TestSceneFinish:
             for frame, scale in (((480, 270), 1.0), ((1920, 1080), 0.25))
         )
         assert np.abs(brightness(small) - brightness(large)).mean() < 0.03
+
+
+FLOOR = {"kind": "floor", "id": "floor", "build": [step("relief.grain", amount=6)]}
+
+
+class TestFloorAlone:
+    def test_its_fields_lie_in_perspective_too(self) -> None:
+        title = titled(word="H", frame=(240, 160), beneath=[FLOOR], camera={"lift": -200})
+        alpha = Renderer().render(title, layer="floor", alone=True).pixels[..., 3]
+        matte = Renderer().render(title, layer="floor", tap="matte").pixels[..., 0]
+        assert np.abs(alpha - matte).max() < 0.02
+        height = Renderer().fields(title, "floor").height
+        assert 0.5 < np.abs(height[alpha > 0.9]).max() < 12
+
+    @pytest.mark.parametrize(
+        "layer",
+        [
+            {"matte_from": "floor"},
+            {"build": [step("surface.picture", picture="layer:floor") | {"id": "it"}]},
+            {"build": [step("surface.flat") | {"where": {"kind": "matte", "layer": "floor"}}]},
+        ],
+    )
+    def test_it_is_not_shown_elsewhere(self, layer: dict) -> None:
+        title = titled(beneath=[FLOOR], lettering=layer)
+        with pytest.raises(TitleError, match=r"layers\[1\].*must not be a floor"):
+            check_title(title)

@@ -27,6 +27,14 @@ export function usersOfLayer(title: Title, id: string, entryOf: EntryOf): Layer[
   return title.layers.filter((layer) => layer.id !== id && needsLayer(layer, id, entryOf));
 }
 
+/** The layers that a layer may show or take a matte from: none that needs it, and no floor, which
+ * has no shape of its own. */
+export function layersToShow(title: Title, id: string, entryOf: EntryOf): Choice[] {
+  return title.layers
+    .filter((each) => each.id !== id && each.kind !== "floor" && !needsLayer(each, id, entryOf))
+    .map((each) => ({ value: each.id, title: each.name || each.kind }));
+}
+
 /** The steps that light what an earlier step added. */
 export function usersOfStep(build: readonly Step[], id: string, entryOf: EntryOf): Step[] {
   return build.filter((step) => [...referencesOf(step, "step", entryOf)].includes(id));
@@ -56,11 +64,12 @@ export function choicesFor(
     const earlier = layer.build.slice(0, Math.max(at, 0));
     return [none, ...earlier.map((each) => ({ value: each.id, title: entryOf(each.step)?.label ?? each.step }))];
   }
-  const others = title.layers.filter((each) => each.id !== layer.id && !needsLayer(each, layer.id, entryOf));
   return [
     none,
     ...pictures.map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
-    ...others.map((each) => ({ value: LAYER_PREFIX + each.id, title: `▱ ${each.name || each.kind}` })),
+    ...layersToShow(title, layer.id, entryOf).map((each) => ({
+      value: LAYER_PREFIX + each.value, title: `▱ ${each.title}`,
+    })),
   ];
 }
 

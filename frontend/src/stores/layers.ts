@@ -88,7 +88,9 @@ export const useLayers = defineStore("layers", () => {
   }
   /** Several layers used as one, drawn in the place of the front one. */
   function group(members: Layer[]): void {
-    const ids = bench.title.layers.filter((each) => members.some((member) => member.id === each.id)).map((each) => each.id);
+    const ids = bench.title.layers
+      .filter((each) => each.kind !== "floor" && members.some((member) => member.id === each.id))
+      .map((each) => each.id);
     if (!ids.length) return;
     const made = {
       ...fresh("lettering"), kind: "group", name: text.sources.group, source: { layers: ids },

@@ -4,7 +4,7 @@ import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import BenchNumber from "./BenchNumber.vue";
 import { stable } from "@/composables/stable";
-import { usersOfLayer } from "@/model/references";
+import { layersToShow } from "@/model/references";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
@@ -13,11 +13,10 @@ const bench = useBench();
 const catalogue = useCatalogue();
 const layer = computed(() => bench.layer!);
 /** Layers whose shape can hold this one: none that needs it. */
-const mattes = stable(() => {
-  const users = usersOfLayer(bench.title, layer.value.id, catalogue.entry);
-  const others = bench.title.layers.filter((each) => each.id !== layer.value.id && !users.includes(each));
-  return [{ value: "", title: "–" }, ...others.map((each) => ({ value: each.id, title: each.name || each.kind }))];
-});
+const mattes = stable(() => [
+  { value: "", title: "–" },
+  ...layersToShow(bench.title, layer.value.id, catalogue.entry),
+]);
 </script>
 
 <template>

@@ -56,7 +56,7 @@ function drop(target: Layer) {
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="layers.add('lettering')" />
           <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
-          <v-list-item v-if="bench.layer" :title="text.bench.addCopy(bench.layer.name)" @click="layers.add('copy')" />
+          <v-list-item v-if="bench.layer && bench.layer.kind !== 'floor'" :title="text.bench.addCopy(bench.layer.name)" @click="layers.add('copy')" />
           <v-list-item :title="text.bench.addBackdrop" @click="layers.add('backdrop')" />
           <v-list-item :title="text.bench.addFloor" @click="layers.add('floor')" />
           <v-list-item :title="text.bench.addWash" @click="layers.add('wash')" />

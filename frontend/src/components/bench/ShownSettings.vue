@@ -5,7 +5,7 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import BenchNumber from "./BenchNumber.vue";
 import { stable } from "@/composables/stable";
-import { usersOfLayer } from "@/model/references";
+import { layersToShow } from "@/model/references";
 import type { Layer } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
@@ -25,12 +25,7 @@ const pictures = computed(() =>
   (catalogue.all?.pictures ?? []).map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
 );
 /** Layers that a copy may follow: none that needs this one. */
-const others = stable(() => {
-  const users = usersOfLayer(bench.title, props.layer.id, catalogue.entry);
-  return bench.title.layers
-    .filter((each) => each.id !== props.layer.id && !users.includes(each))
-    .map((each) => ({ value: each.id, title: each.name || each.kind }));
-});
+const others = stable(() => layersToShow(bench.title, props.layer.id, catalogue.entry));
 const members = computed(() =>
   props.layer.kind === "group"
     ? props.layer.source.layers.map((id) => bench.title.layers.find((each) => each.id === id)?.name ?? id)

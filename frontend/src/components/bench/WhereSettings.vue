@@ -5,20 +5,19 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import BenchNumber from "./BenchNumber.vue";
 import { stable } from "@/composables/stable";
 import { useBoxes } from "@/composables/useBoxes";
+import { layersToShow } from "@/model/references";
 import { freshWhere, type WhereKind } from "@/model/where";
 import type { Where } from "@/model/title";
 import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
 const bench = useBench();
+const catalogue = useCatalogue();
 const { layers: boxes } = useBoxes();
 const where = computed(() => bench.step?.where ?? null);
 const kind = computed(() => where.value?.kind ?? "everywhere");
-const others = stable(() =>
-  bench.title.layers
-    .filter((layer) => layer.id !== bench.layer?.id)
-    .map((layer) => ({ value: layer.id, title: layer.name || layer.kind })),
-);
+const others = stable(() => layersToShow(bench.title, bench.layer?.id ?? "", catalogue.entry));
 const kinds = stable(() => {
   const all: WhereKind[] = ["everywhere", "ellipse", "rectangle", "polygon", "tones"];
   if (others.value.length) all.push("matte");
