@@ -34,10 +34,3 @@ function set(name: string, value: number) {
     />
   </section>
 </template>
-
-<style scoped>
-h2 {
-  font-size: 15px;
-  margin-bottom: 6px;
-}
-</style>

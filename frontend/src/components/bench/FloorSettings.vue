@@ -58,10 +58,3 @@ function set(changes: object, gesture: string | null = null) {
     />
   </section>
 </template>
-
-<style scoped>
-h2 {
-  font-size: 15px;
-  margin-bottom: 6px;
-}
-</style>

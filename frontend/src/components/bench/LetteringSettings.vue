@@ -168,10 +168,6 @@ async function resize() {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 15px;
-  margin-bottom: 6px;
-}
 h3 {
   margin-top: 10px;
 }

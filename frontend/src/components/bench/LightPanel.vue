@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The lights of the title; the first is the key light.
-import { mdiClose, mdiPlus } from "@mdi/js";
+import { mdiPlus } from "@mdi/js";
+import PickRow from "./PickRow.vue";
 import { usersOfLight } from "@/model/references";
 import { constant, newId, numberOf, type Light } from "@/model/title";
 import { useBench } from "@/stores/bench";
@@ -53,42 +54,28 @@ function remove(light: Light) {
     </header>
     <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
     <ul class="picks">
-      <li v-for="light in bench.title.lights" :key="light.id" :class="{ chosen: light.id === bench.lightId }">
-        <button
-          class="plain pick"
-          type="button"
-          :aria-pressed="light.id === bench.lightId"
-          @click="bench.selectLight(light.id)"
-          @keydown.delete="remove(light)"
-        >
-          <span class="lamp" :style="{ background: String(constant(light.colour)) }"></span>
-          <span class="name">{{ light.name }}</span>
-          <span v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind">
-            {{ text.bench.behindShort }}
-          </span>
-          <span v-else class="quiet mono">
-            {{ light.kind === "distant" ? `${Math.round(numberOf(light.azimuth))}°` : text.light.kinds[light.kind] }}
-          </span>
-        </button>
-        <v-btn
-          :icon="mdiClose"
-          variant="text"
-          size="x-small"
-          :aria-label="text.bench.deleteLight(light.name)"
-          @click="remove(light)"
-        />
-      </li>
+      <PickRow
+        v-for="light in bench.title.lights"
+        :key="light.id"
+        :chosen="light.id === bench.lightId"
+        :remove="text.bench.deleteLight(light.name)"
+        @pick="bench.selectLight(light.id)"
+        @remove="remove(light)"
+      >
+        <span class="lamp" :style="{ background: String(constant(light.colour)) }"></span>
+        <span class="name">{{ light.name }}</span>
+        <span v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind">
+          {{ text.bench.behindShort }}
+        </span>
+        <span v-else class="quiet mono">
+          {{ light.kind === "distant" ? `${Math.round(numberOf(light.azimuth))}°` : text.light.kinds[light.kind] }}
+        </span>
+      </PickRow>
     </ul>
   </section>
 </template>
 
 <style scoped>
-.pick {
-  display: grid;
-  grid-template-columns: 14px 1fr auto;
-  align-items: center;
-  gap: 7px;
-}
 .lamp {
   width: 12px;
   height: 12px;
@@ -96,6 +83,7 @@ function remove(light: Light) {
   border-radius: 50%;
 }
 .name {
+  flex: 1;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;

@@ -119,8 +119,4 @@ function setSource(changes: object, gesture: string | null = null) {
   gap: 8px;
   padding: 4px 0;
 }
-h2 {
-  font-size: 15px;
-  margin-bottom: 6px;
-}
 </style>

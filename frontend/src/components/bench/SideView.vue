@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The scene from the side: the viewer at the left, cards at their depth, the lights around them.
 import { computed } from "vue";
+import SideGrip from "./SideGrip.vue";
 import { startDrag } from "@/composables/useDrag";
 import { useBoxes } from "@/composables/useBoxes";
 import { standing } from "@/model/card";
@@ -189,35 +190,31 @@ function cameraKeys(event: KeyboardEvent) {
       <path v-for="each in floors" :key="each.layer.id" class="floor" :d="`M8 ${each.y}H${WIDE - 8}`">
         <title>{{ each.layer.name }}</title>
       </path>
-      <g
+      <SideGrip
         class="camera"
         :class="{ chosen: bench.standId === 'camera' }"
-        tabindex="0"
-        role="slider"
-        :aria-label="text.side.camera"
-        :aria-valuenow="numberOf(bench.title.camera.distance, 2000)"
-        :aria-valuetext="`${numberOf(bench.title.camera.distance, 2000)} px`"
-        @pointerdown="dragCamera"
-        @keydown="cameraKeys"
+        :label="text.side.camera"
+        :title="text.side.camera"
+        :now="numberOf(bench.title.camera.distance, 2000)"
+        :said="`${numberOf(bench.title.camera.distance, 2000)} px`"
+        @press="dragCamera"
+        @keys="cameraKeys"
       >
-        <title>{{ text.side.camera }}</title>
         <circle class="grab" :cx="eye.x" :cy="eye.y" r="9" />
         <path class="viewer" :d="`M${eye.x - 6} ${eye.y}l13 -7v14z`" />
-      </g>
-      <g
+      </SideGrip>
+      <SideGrip
         v-for="card in drawn"
         :key="card.layer.id"
         class="card"
         :class="{ chosen: card.chosen }"
-        tabindex="0"
-        role="slider"
-        :aria-label="text.side.card(card.layer.name)"
-        :aria-valuenow="numberOf(card.layer.placement.z)"
-        :aria-valuetext="`${numberOf(card.layer.placement.z)} px`"
-        @pointerdown="dragCard($event, card.layer)"
-        @keydown="cardKeys($event, card.layer)"
+        :label="text.side.card(card.layer.name)"
+        :title="card.layer.name"
+        :now="numberOf(card.layer.placement.z)"
+        :said="`${numberOf(card.layer.placement.z)} px`"
+        @press="dragCard($event, card.layer)"
+        @keys="cardKeys($event, card.layer)"
       >
-        <title>{{ card.layer.name }}</title>
         <path
           v-if="card.deep > 0.5"
           class="deep"
@@ -225,26 +222,24 @@ function cameraKeys(event: KeyboardEvent) {
         />
         <path class="grab" :d="`M${card.top.x} ${card.top.y}L${card.bottom.x} ${card.bottom.y}`" />
         <path class="front" :d="`M${card.top.x} ${card.top.y}L${card.bottom.x} ${card.bottom.y}`" />
-      </g>
-      <g
+      </SideGrip>
+      <SideGrip
         v-for="lamp in lamps"
         :key="lamp.light.id"
         class="lamp"
         :class="{ behind: lamp.behind, chosen: lamp.chosen }"
-        tabindex="0"
-        role="slider"
-        :aria-label="text.side.light(lamp.light.name)"
-        :aria-valuenow="Math.round(MIDDLE.x - lamp.at.x)"
-        :aria-valuetext="lamp.behind ? text.bench.behind : lamp.light.name"
-        @pointerdown="dragLight($event, lamp.light, lamp.at)"
-        @keydown="lightKeys($event, lamp.light, lamp.at)"
+        :label="text.side.light(lamp.light.name)"
+        :title="lamp.behind ? `${lamp.light.name}: ${text.bench.behind}` : lamp.light.name"
+        :now="Math.round(MIDDLE.x - lamp.at.x)"
+        :said="lamp.behind ? text.bench.behind : lamp.light.name"
+        @press="dragLight($event, lamp.light, lamp.at)"
+        @keys="lightKeys($event, lamp.light, lamp.at)"
       >
-        <title>{{ lamp.behind ? `${lamp.light.name}: ${text.bench.behind}` : lamp.light.name }}</title>
         <path class="ray" :d="`M${lamp.at.x} ${lamp.at.y}L${MIDDLE.x} ${MIDDLE.y}`" />
         <circle class="grab" :cx="lamp.at.x" :cy="lamp.at.y" r="9" />
         <circle class="bulb" :cx="lamp.at.x" :cy="lamp.at.y" r="5" :fill="String(constant(lamp.light.colour))" />
         <text :x="lamp.at.x" :y="lamp.at.y < 18 ? lamp.at.y + 15 : lamp.at.y - 8">{{ lamp.light.name }}</text>
-      </g>
+      </SideGrip>
     </svg>
     <p v-for="lamp in lamps.filter((each) => each.behind)" :key="lamp.light.id" class="warning" role="status">
       {{ lamp.light.name }}: {{ text.bench.behind }}

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The camera, and the handles by which several layers turn as one.
-import { mdiClose, mdiPlus } from "@mdi/js";
+import { mdiPlus } from "@mdi/js";
+import PickRow from "./PickRow.vue";
 import { newId, type RigHandle } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { text } from "@/text";
@@ -35,42 +36,20 @@ function remove(handle: RigHandle) {
       <v-btn :icon="mdiPlus" variant="text" size="x-small" :aria-label="text.stand.addHandle" @click="add" />
     </header>
     <ul class="picks">
-      <li :class="{ chosen: bench.standId === 'camera' }">
-        <button
-          class="plain pick"
-          type="button"
-          :aria-pressed="bench.standId === 'camera'"
-          @click="bench.selectStand('camera')"
-        >
-          <span>{{ text.stand.camera }}</span>
-        </button>
-      </li>
-      <li v-for="handle in bench.title.handles" :key="handle.id" :class="{ chosen: bench.standId === handle.id }">
-        <button
-          class="plain pick"
-          type="button"
-          :aria-pressed="bench.standId === handle.id"
-          @click="bench.selectStand(handle.id)"
-          @keydown.delete="remove(handle)"
-        >
-          <span>{{ handle.name }}</span>
-          <span class="quiet">{{ text.stand.hangs(hanging(handle)) }}</span>
-        </button>
-        <v-btn
-          :icon="mdiClose"
-          variant="text"
-          size="x-small"
-          :aria-label="text.stand.deleteHandle(handle.name)"
-          @click="remove(handle)"
-        />
-      </li>
+      <PickRow :chosen="bench.standId === 'camera'" @pick="bench.selectStand('camera')">
+        <span>{{ text.stand.camera }}</span>
+      </PickRow>
+      <PickRow
+        v-for="handle in bench.title.handles"
+        :key="handle.id"
+        :chosen="bench.standId === handle.id"
+        :remove="text.stand.deleteHandle(handle.name)"
+        @pick="bench.selectStand(handle.id)"
+        @remove="remove(handle)"
+      >
+        <span>{{ handle.name }}</span>
+        <span class="quiet">{{ text.stand.hangs(hanging(handle)) }}</span>
+      </PickRow>
     </ul>
   </section>
 </template>
-
-<style scoped>
-.pick {
-  display: flex;
-  justify-content: space-between;
-}
-</style>
