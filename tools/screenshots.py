@@ -40,9 +40,13 @@ def shelf(page: Page) -> None:
     )
 
 
+def open_step(page: Page, title: str, step: str) -> None:
+    open_title(page, title)
+    page.get_by_role("button", name=step, exact=True).click()
+
+
 def bench(page: Page) -> None:
-    open_title(page, "Foghorn")
-    page.get_by_role("button", name="Gradient map", exact=True).click()
+    open_step(page, "Foghorn", "Gradient map")
     settled(page)
     page.mouse.move(566, 410)
 
@@ -63,15 +67,13 @@ def fonts(page: Page) -> None:
 
 
 def stops(page: Page) -> None:
-    open_title(page, "Salt")
-    page.get_by_role("button", name="Gradient map", exact=True).click()
+    open_step(page, "Salt", "Gradient map")
     page.locator(".histogram rect").first.wait_for()
     page.mouse.move(632, 430)
 
 
 def scene(page: Page) -> None:
-    open_title(page, "Tide table")
-    page.get_by_role("button", name="Reflection", exact=True).click()
+    open_step(page, "Tide table", "Reflection")
     settled(page)
     line = "() => document.querySelectorAll('nav[aria-label=\"Build line\"] img').length > 6"
     page.wait_for_function(line)
@@ -79,15 +81,13 @@ def scene(page: Page) -> None:
 
 
 def curves(page: Page) -> None:
-    open_title(page, "Gull")
-    page.get_by_role("button", name="Curves", exact=True).click()
+    open_step(page, "Gull", "Curves")
     page.locator(".curve .histogram rect").first.wait_for()
     page.mouse.move(486, 402)
 
 
 def split(page: Page) -> None:
-    open_title(page, "Buoy")
-    page.get_by_role("button", name="Inflate", exact=True).click()
+    open_step(page, "Buoy", "Inflate")
     page.keyboard.press("s")
     settled(page)
 
