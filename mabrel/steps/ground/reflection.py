@@ -21,6 +21,7 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
 
+_THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a letter
 _FLAT = 0.18  # how much lower than wide ripples are
 
 
@@ -52,7 +53,8 @@ class Reflection(StepSettings):
 
 
 class Stand(NamedTuple):
-    """A part of the letters and how far down its floor lies, in render pixels."""
+    """A part of the letters: where it is (None for all of `box`), all that is solid of it, and how
+    far down its floor lies, in render pixels."""
 
     inside: Array | None
     box: Region
@@ -74,6 +76,7 @@ def _stands(piece: Piece, settings: Reflection, scene: Scene) -> Iterator[Stand]
             box = Region(
                 piece.region.left + left, piece.region.top + top, right - left, bottom - top
             )
+            box = box.grown(_THIN).common(piece.region)
             level += max(-scene.down[2], 0) * piece.depth
             yield Stand(part.inside, box, level + offset)
 
@@ -115,7 +118,8 @@ def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:
     for stand in _stands(piece, settings, scene):
         scene.pause()
         own = whole if stand.inside is None else whole * stand.inside[..., None]
-        image = over(image, _mirrored(own, stand, piece.region, settings, scene))
+        part = np.ascontiguousarray(own[stand.box.within(piece.region)])
+        image = over(image, _mirrored(part, stand, piece.region, settings, scene))
     image = _broken(image, piece, settings, scene) * np.float32(settings.opacity)
     image = picture_of(_tinted(image, settings))
     if settings.show == "alone":
@@ -127,9 +131,11 @@ def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:
 def _mirrored(
     light: Array, stand: Stand, region: Region, settings: Reflection, scene: Scene
 ) -> Array:
-    """Faded and softened on the card by the height over the floor, then laid out mirrored."""
-    x = np.arange(region.width, dtype=np.float32) + (region.left + 0.5)
-    y = np.arange(region.height, dtype=np.float32) + (region.top + 0.5)
+    """Light over the stand's box, faded and softened on the card by the height over the floor,
+    then laid out mirrored over `region`."""
+    box = stand.box
+    x = np.arange(box.width, dtype=np.float32) + (box.left + 0.5)
+    y = np.arange(box.height, dtype=np.float32) + (box.top + 0.5)
     down = scene.down
     above = np.float32(stand.level) - (x[None, :] * down[0] + y[:, None] * down[1])
     above = np.asarray(np.maximum(above, 0), np.float32)
@@ -142,7 +148,7 @@ def _mirrored(
     spare = blur_margin(float(soft.max()))
     around = ((spare, spare), (spare, spare))
     blurred = varying_blur(np.pad(shown, (*around, (0, 0))), np.pad(soft, around, mode="edge"))
-    source = region.grown(Margin(spare, spare, spare, spare))
+    source = box.grown(Margin(spare, spare, spare, spare))
     return laid_out(blurred, _matrix(settings, scene, stand.level), source, region)
 
 
