@@ -20,7 +20,7 @@ export const useProof = defineStore("proof", () => {
   const frame = reactive({ width: 1920, height: 1080 });
   const zoom = ref<number | null>(null); // null: fitted
   const pan = reactive({ x: 0, y: 0 });
-  const cut = ref(0.42); // share of the frame's height
+  const cut = ref(0.5); // share of the frame's height
   const pointer = ref<{ x: number; y: number } | null>(null); // frame pixels
   const surround = ref<Surround>("grey");
   const plate = ref(""); // the picture of the library that the title is laid over
