@@ -13,7 +13,8 @@ Lines = NDArray[np.float64]
 def straight_lines(path: "skia.Path") -> Lines:
     """Closed outlines (N, 4: x1, y1, x2, y2) that don't overlap, holes the other way round.
 
-    Overlapping contours, as in variable and script fonts, are joined first.
+    Overlapping contours, as in the glyphs of variable fonts, are joined first. That takes time
+    with the square of their number: for one glyph or one line, not for a whole text.
     """
     joined = skia.Simplify(path)
     whole = skia.AsWinding(joined) if joined is not None else path

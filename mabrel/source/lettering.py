@@ -2,15 +2,17 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.fill import fill
 from mabrel.source.drawing import skia
-from mabrel.source.flatten import straight_lines
-from mabrel.source.fonts import Family, family
+from mabrel.source.flatten import Lines, straight_lines
+from mabrel.source.fonts import Face, Family, family
 from mabrel.source.shaping import ShapedText, shape_text
+from mabrel.source.uniting import united
 
 _SVG_VERBS = {
     skia.Path.kMove_Verb: ("M", 1),
@@ -33,11 +35,23 @@ class LetteringStyle:
     align: str = "centre"
 
 
+class Letter(NamedTuple):
+    """A glyph at its place: `scale` pixels a font unit, moved by x and y pixels."""
+
+    face: Face
+    glyph: int
+    scale: float
+    x: float
+    y: float
+
+
 @dataclass(frozen=True)
 class Outline:
-    """A path in pixels, with the centre of its ink at the origin, and what there is to say."""
+    """Letters in pixels, with the centre of their ink at the origin, and what there is to say."""
 
     path: "skia.Path"
+    """As the font has them; they may overlap."""
+    letters: tuple[Letter, ...]
     bounds: tuple[float, float, float, float]
     """Left, top, right, bottom of the ink; all 0 where there is none."""
     notices: tuple[str, ...]
@@ -46,6 +60,23 @@ class Outline:
     def empty(self) -> bool:
         left, top, right, bottom = self.bounds
         return right <= left or bottom <= top
+
+    def lines(self) -> Lines:
+        """Closed outlines (N, 4: x1, y1, x2, y2) that don't overlap, holes the other way round."""
+        return united(
+            [
+                _glyph_lines(each.face, each.glyph, each.scale)
+                + np.array([each.x, each.y, each.x, each.y])
+                for each in self.letters
+            ]
+        )
+
+
+@lru_cache(maxsize=2048)
+def _glyph_lines(face: Face, glyph: int, scale: float) -> Lines:
+    path = skia.Path()
+    path.addPath(face.outline(glyph), skia.Matrix.Scale(scale, scale))
+    return straight_lines(path)
 
 
 def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) -> Outline:
@@ -63,10 +94,21 @@ def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) 
         place.postTranslate(glyph.x * style.size, glyph.y * style.size)
         path.addPath(glyph.face.outline(glyph.glyph), place)
     ink = path.computeTightBounds() if path.countPoints() else skia.Rect.MakeEmpty()
-    path.offset(-ink.centerX(), -ink.centerY())
+    x, y = ink.centerX(), ink.centerY()
+    path.offset(-x, -y)
+    letters = tuple(
+        Letter(
+            each.face,
+            each.glyph,
+            style.size / each.face.units,
+            each.x * style.size - x,
+            each.y * style.size - y,
+        )
+        for each in shaped.glyphs
+    )
     half_width, half_height = ink.width() / 2, ink.height() / 2
     bounds = (-half_width, -half_height, half_width, half_height)
-    return Outline(path, bounds, tuple(_notices(shaped, fonts)))
+    return Outline(path, letters, bounds, tuple(_notices(shaped, fonts)))
 
 
 @lru_cache(maxsize=256)
@@ -114,8 +156,7 @@ def coverage(
     `region` is (left, top, width, height) in pixels, in which the outline's origin lies at
     `shift`.
     """
-    lines = straight_lines(outline.path)
-    return fill(lines + np.array([*shift, *shift]), region)
+    return fill(outline.lines() + np.array([*shift, *shift]), region)
 
 
 def svg_path(outline: Outline) -> str:

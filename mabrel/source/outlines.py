@@ -1,6 +1,5 @@
-"""Outlines joined to one another and cut out of one another."""
+"""Lines drawn along outlines."""
 
-from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
@@ -8,38 +7,9 @@ from numpy.typing import NDArray
 
 from mabrel.source.drawing import skia
 from mabrel.source.flatten import straight_lines
+from mabrel.source.uniting import loops_of, united
 
 Lines = NDArray[np.float64]
-
-
-def combined(lines: Lines, shapes: Sequence[NDArray[np.float64]], cut: bool) -> Lines | None:
-    """Closed outlines (N, 4) with polygons (each (M, 2)) joined to them, or `cut` out of them.
-
-    None where Skia's path operations give up, which they do rarely, on lines that nearly meet.
-    """
-    whole = _path_of(lines)
-    for shape in shapes:
-        polygon = skia.Path()
-        polygon.addPoly([skia.Point(float(x), float(y)) for x, y in shape], True)
-        simple = skia.Simplify(polygon)
-        how = skia.PathOp.kDifference_PathOp if cut else skia.PathOp.kUnion_PathOp
-        whole = skia.Op(whole, simple if simple is not None else polygon, how)
-        if whole is None:
-            return None
-    return straight_lines(whole)
-
-
-def _path_of(lines: Lines) -> "skia.Path":
-    """Loops are parted where a line doesn't begin at the end of the one before."""
-    path = skia.Path()
-    if not len(lines):
-        return path
-    breaks = np.flatnonzero(np.abs(lines[1:, :2] - lines[:-1, 2:]).max(axis=1) > 1e-6) + 1
-    for loop in np.split(lines, breaks):
-        path.addPoly([skia.Point(float(x), float(y)) for x, y in loop[:, :2]], True)
-    return path
-
-
 Join = Literal["round", "mitre", "bevel"]
 
 
@@ -56,6 +26,11 @@ def stroked(lines: Lines, width: float, join: Join, limit: float = 4.0) -> Lines
     }
     paint = skia.Paint(Style=skia.Paint.kStroke_Style, StrokeWidth=width, StrokeMiter=limit)
     paint.setStrokeJoin(joins[join])
-    covered = skia.Path()
-    paint.getFillPath(_path_of(lines), covered)
+    return united([_covered(loop, paint) for loop in loops_of(lines)])
+
+
+def _covered(loop: Lines, paint: "skia.Paint") -> Lines:
+    path, covered = skia.Path(), skia.Path()
+    path.addPoly([skia.Point(float(x), float(y)) for x, y in loop[:, :2]], True)
+    paint.getFillPath(path, covered)
     return straight_lines(covered)

@@ -3,12 +3,15 @@
 import unicodedata
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from unicodedata import bidirectional
 
 import uharfbuzz as hb
 from bidi import algorithm as bidi
 
 from mabrel.source.fonts import Face, Family, families
 
+_NOT_KNOWN = ("LRI", "RLI", "FSI", "PDI", "")  # bidirectional classes that python-bidi stops at
+_NEUTRAL = "\N{OBJECT REPLACEMENT CHARACTER}"
 # Letters of these scripts are joined: spacing them apart would tear them (CSS Text 3, 8.2.1).
 _JOINED = ("ARABIC", "SYRIAC", "MONGOLIAN", "DEVANAGARI", "BENGALI", "NKO")
 
@@ -125,18 +128,26 @@ def _by_face(text: str, lacking: _Lacking, rtl: bool) -> Iterator[_Run]:
 
 
 def _levels(line: str) -> list[int]:
-    """Embedding levels of the Unicode Bidirectional Algorithm (UAX 9), one a character."""
+    """Embedding levels of the Unicode Bidirectional Algorithm (UAX 9), one a character.
+
+    What the algorithm takes out, such as embedding marks, has the level of what stands before it
+    (section 5.2). Isolates and characters that are not assigned count as neutral.
+    """
+    known = "".join(_NEUTRAL if bidirectional(each) in _NOT_KNOWN else each for each in line)
     storage = bidi.get_empty_storage()
-    storage["base_level"] = bidi.get_base_level(line)
+    storage["base_level"] = bidi.get_base_level(known)
     storage["base_dir"] = ("L", "R")[storage["base_level"]]
-    bidi.get_embedding_levels(line, storage)
+    bidi.get_embedding_levels(known, storage)
     bidi.explicit_embed_and_overrides(storage)
     bidi.resolve_weak_types(storage)
     bidi.resolve_neutral_types(storage, False)
     bidi.resolve_implicit_levels(storage, False)
-    if len(storage["chars"]) != len(line):  # embedding marks were taken out
-        return [storage["base_level"]] * len(line)
-    return [entry["level"] for entry in storage["chars"]]
+    kept = iter(storage["chars"])
+    levels = [storage["base_level"]]
+    for each in known:
+        taken_out = bidirectional(each) in bidi.X9_REMOVED
+        levels.append(levels[-1] if taken_out else next(kept)["level"])
+    return levels[1:]
 
 
 def _visual_order(levels: list[int]) -> list[tuple[int, int]]:
