@@ -1,18 +1,23 @@
 """Fonts that a title brings along: TrueType, OpenType, WOFF and WOFF2, variable ones too."""
 
 import io
+import logging
 import struct
+import zlib
 from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import PurePosixPath
 from typing import Any
 
+import brotli
 from fontTools.ttLib import TTFont, TTLibError
 from fontTools.varLib import instancer
 
+from mabrel.source.font_packing import check_characters, check_packing
 from mabrel.source.fonts import Face, Family, FontError, family
 from mabrel.source.library import Library
 
+logging.getLogger("fontTools").setLevel(logging.ERROR)  # what it wonders about is not news here
 ENDINGS = (".ttf", ".otf", ".woff", ".woff2")
 LARGEST_FONT = 32 * 2**20
 _LARGEST_UNPACKED = 128 * 2**20
@@ -21,7 +26,7 @@ _MARKS = (b"\0\1\0\0", b"OTTO", b"true", b"wOFF", b"wOF2")
 _BROKEN: tuple[type[Exception], ...] = (
     TTLibError,
     *(ValueError, TypeError, LookupError, AttributeError, AssertionError, ArithmeticError),
-    *(MemoryError, EOFError, OSError, RecursionError, struct.error),
+    *(MemoryError, EOFError, OSError, RecursionError, struct.error, zlib.error, brotli.error),
 )
 
 
@@ -102,22 +107,17 @@ def _read(name: str, content: bytes) -> TTFont:
         raise FontError(f"font {name!r} is larger than {LARGEST_FONT // 2**20} MiB")
     if not content.startswith(_MARKS):
         raise FontError(f"font {name!r} is no TrueType, OpenType, WOFF or WOFF2 font")
-    if _unpacked_size(content) > _LARGEST_UNPACKED:
-        raise FontError(f"font {name!r} would be far too large unpacked")
     try:
+        check_packing(content, _LARGEST_UNPACKED)
         font = TTFont(io.BytesIO(content), lazy=True)
+        if "cmap" in font:
+            check_characters(font.reader["cmap"])
         _check_tables(name, font)
     except FontError:
         raise
     except _BROKEN as broken:
         raise _error(name, broken) from None
     return font
-
-
-def _unpacked_size(content: bytes) -> int:
-    """What a WOFF (both kinds) says that it unpacks to (WOFF 2.0, 4.1: totalSfntSize)."""
-    packed = content[:4] in (b"wOFF", b"wOF2")
-    return int.from_bytes(content[16:20], "big") if packed else len(content)
 
 
 def _check_tables(name: str, font: Any) -> None:

@@ -12,8 +12,11 @@ from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 from mabrel.source.picture_error import PictureError
 
 Array = NDArray[np.float32]
+# What OpenCV finds wrong with a file is said in words of our own.
+cv2.utils.logging.setLogLevel(cv2.utils.logging.LOG_LEVEL_SILENT)
 _FORMATS = ("PNG", "JPEG", "WEBP", "TIFF")
 _BROKEN = (OSError, ValueError, SyntaxError, EOFError, LookupError, TypeError, struct.error)
+_Tags = TiffImagePlugin.ImageFileDirectory_v2
 _TIFF = (b"II*\0", b"MM\0*")
 _WIDTH, _HEIGHT, _BITS = 256, 257, 258
 _STRIPS, _STRIP_SIZES, _TILES, _TILE_SIZES = 273, 279, 324, 325
@@ -23,7 +26,7 @@ def raster_size(content: bytes, name: str) -> tuple[int, int]:
     """Width and height from the header. Raises PictureError."""
     if content.startswith(_TIFF):
         tags = _tiff_tags(content, name)
-        return _whole(tags, _WIDTH, name), _whole(tags, _HEIGHT, name)
+        return _numbers(tags, _WIDTH, name)[0], _numbers(tags, _HEIGHT, name)[0]
     with _opened(content, name) as image:
         width, height = image.size
         # Asked for its EXIF, Pillow decodes all of a PNG; those from cameras are no PNGs.
@@ -36,7 +39,7 @@ def decoded_raster(content: bytes, name: str) -> Array:
 
     Raises PictureError for a file that ends too early or is damaged.
     """
-    if content.startswith(_TIFF) and _deep(_tiff_tags(content, name)):
+    if content.startswith(_TIFF) and _deep(_tiff_tags(content, name), name):
         return _through_opencv(content, name)
     with _opened(content, name) as image:
         try:
@@ -73,35 +76,38 @@ def _sixteen_bits(content: bytes) -> bool:
     return content.startswith(b"\x89PNG") and len(content) > 24 and content[24] == 16
 
 
-def _deep(tags: TiffImagePlugin.ImageFileDirectory_v2) -> bool:
-    bits = tags.get(_BITS, 1)
-    return bool(max(bits if isinstance(bits, tuple) else (bits,)) > 8)
+def _deep(tags: _Tags, name: str) -> bool:
+    return _BITS in tags and max(_numbers(tags, _BITS, name)) > 8
 
 
-def _tiff_tags(content: bytes, name: str) -> TiffImagePlugin.ImageFileDirectory_v2:
+def _tiff_tags(content: bytes, name: str) -> _Tags:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # what is wrong with a tag is said below
-            tags = TiffImagePlugin.ImageFileDirectory_v2(content[:8])
+            tags = _Tags(content[:8])
             file = io.BytesIO(content)
             file.seek(tags.next)
             tags.load(file)
     except _BROKEN as broken:
         raise PictureError(name, f"is damaged: {broken}") from None
-    offsets = tags.get(_STRIPS) or tags.get(_TILES) or ()
-    sizes = tags.get(_STRIP_SIZES) or tags.get(_TILE_SIZES) or ()
-    offsets, sizes = (value if isinstance(value, tuple) else (value,) for value in (offsets, sizes))
+    where = (_STRIPS, _STRIP_SIZES) if _STRIPS in tags else (_TILES, _TILE_SIZES)
+    offsets, sizes = (_numbers(tags, tag, name) for tag in where)
     ends = [start + size for start, size in zip(offsets, sizes, strict=False)]
-    if not ends or max(ends) > len(content):
+    if max(ends) > len(content):
         raise PictureError(name, "is damaged: it ends too early")
     return tags
 
 
-def _whole(tags: TiffImagePlugin.ImageFileDirectory_v2, tag: int, name: str) -> int:
-    value = tags.get(tag)
-    if not isinstance(value, int):
-        raise PictureError(name, "is damaged: it doesn't say its size")
-    return value
+def _numbers(tags: _Tags, tag: int, name: str) -> tuple[int, ...]:
+    """A field that holds whole numbers, at least one."""
+    try:
+        value = tags[tag]
+    except (KeyError, *_BROKEN):
+        raise PictureError(name, f"is damaged: field {tag} is missing") from None
+    values = value if isinstance(value, tuple) else (value,)
+    if not values or not all(isinstance(each, int) for each in values):
+        raise PictureError(name, f"is damaged: field {tag} holds no whole numbers")
+    return values
 
 
 def _through_opencv(content: bytes, name: str) -> Array:

@@ -5,8 +5,8 @@ limits on depth, on the number of elements, and on how far `use` multiplies them
 """
 
 import io
+import math
 import re
-from collections import defaultdict
 from xml.parsers import expat
 
 import cv2
@@ -17,6 +17,7 @@ from PIL import Image
 from mabrel.source.fonts import families
 from mabrel.source.picture_error import PictureError
 from mabrel.source.svg_process import drawn_png
+from mabrel.source.svg_uses import Uses
 
 Array = NDArray[np.float32]
 DEEPEST = 200
@@ -25,7 +26,8 @@ LARGEST_TEXT = 16 * 2**20
 _LARGEST_DRAWN = 40_000_000
 _LARGEST_FINE = 12_000_000
 _OVERSAMPLED = 4  # resvg's own edges have few levels: drawn larger and averaged they are smooth
-_REFERENCE = re.compile(r"url\(\s*['\"]?\s*(?!['\"]?\s*#)", re.IGNORECASE)
+_URL = re.compile(r"url\(", re.IGNORECASE)
+_LONGEST_WRITTEN = 64  # characters that a length, a number or the beginning of an address may have
 _LENGTH = re.compile(
     r"\s*([0-9]*\.?[0-9]+(?:e[+-]?[0-9]+)?)\s*(px|pt|pc|mm|cm|in|)\s*", re.IGNORECASE
 )
@@ -91,19 +93,14 @@ class _Search:
         self.elements = 0
         self.path: list[str] = []
         self.names: list[str] = []
-        self.inside: dict[str, int] = defaultdict(int)  # elements within each id
-        self.uses: dict[str, list[str]] = defaultdict(list)  # ids that it uses
-        self.used: list[str] = []
+        self.uses = Uses()
         self.costly = 0
         self.root: dict[str, str] = {}
 
     def size(self) -> tuple[int, int]:
         """Of the root: its width and height, or those of its viewBox (SVG 2, 8.2)."""
-        box = re.split(r"[\s,]+", self.root.get("viewBox", "").strip())
-        try:
-            across, down = (float(part) for part in box[2:4])
-        except ValueError:
-            across = down = 0.0
+        box = re.split(r"[\s,]+", self.root.get("viewBox", "").strip(), maxsplit=4)
+        across, down = (_number(part) for part in (*box, "", "", "", "")[2:4])
         width, height = (_pixels(self.root.get(key, "")) for key in ("width", "height"))
         if width is None and height is None:
             width, height = across, down
@@ -125,12 +122,20 @@ class _Search:
         parser.ProcessingInstructionHandler = self._instruction
         try:
             parser.Parse(content, True)
+        except PictureError:
+            raise
+        except (LookupError, ValueError) as unknown:
+            raise PictureError(self.name, f"can't be read: {unknown}") from None
         except expat.ExpatError as broken:
             place = f"line {broken.lineno}, column {broken.offset + 1}"
             raise PictureError(
                 self.name, f"is not well-formed at {place}: {expat.ErrorString(broken.code)}"
             ) from None
-        if sum(self._weight(each, set(), {}) for each in self.used) > MOST_ELEMENTS:
+        try:
+            total = self.uses.total(MOST_ELEMENTS, DEEPEST)
+        except ValueError as circle:
+            raise PictureError(self.name, str(circle)) from None
+        if total > MOST_ELEMENTS:
             raise PictureError(self.name, "multiplies its parts too often by 'use'")
 
     def _refuse(self, fault: str) -> None:
@@ -144,7 +149,7 @@ class _Search:
             self._refuse("refers to something outside")
 
     def _text(self, text: str) -> None:
-        if "@import" in text or _REFERENCE.search(text):
+        if "@import" in text or _leads_outside(text):
             self._refuse("refers to something outside")
         if _COSTLY.search(text) and self.path and "style" in self.names[-1:]:
             self._refuse("has a filter or mask in its style sheet: put it on the part itself")
@@ -166,13 +171,11 @@ class _Search:
             self.root = attributes
         self.path.append(attributes.get("id", ""))
         self.names.append(local)
-        owners = {each for each in self.path if each}
-        for owner in owners:
-            self.inside[owner] += 1
+        self.uses.enter(self.path[-1])
         for key, value in attributes.items():
-            self._attribute(local, key.lower(), value, owners)
+            self._attribute(local, key.lower(), value)
 
-    def _attribute(self, element: str, key: str, value: str, owners: set[str]) -> None:
+    def _attribute(self, element: str, key: str, value: str) -> None:
         if key in ("filter", "mask") or (key == "style" and _COSTLY.search(value)):
             self.costly += 1
             if self.costly > _MOST_COSTLY:
@@ -186,12 +189,10 @@ class _Search:
             if not target.startswith("#"):
                 self._refuse("refers to something outside")
             if element == "use":
-                for owner in owners:
-                    self.uses[owner].append(target[1:])
-                self.used.append(target[1:])
+                self.uses.use(target[1:])
         elif key.startswith("on"):
             self._refuse("has a script, which a drawing here must not")
-        elif _REFERENCE.search(value):
+        elif _leads_outside(value):
             self._refuse("refers to something outside")
 
     def _styled(self, css: str) -> None:
@@ -207,26 +208,31 @@ class _Search:
 
     def _end(self, _: str) -> None:
         self.depth -= 1
-        self.path.pop()
+        self.uses.leave(self.path.pop())
         self.names.pop()
 
-    def _weight(self, target: str, above: set[str], known: dict[str, int]) -> int:
-        """How many elements a `use` of this id stands for; too many is enough to know."""
-        if target in above or len(above) > DEEPEST:
-            self._refuse("uses a part inside itself, or too deeply")
-        if target not in known:
-            total = self.inside[target]
-            for inner in self.uses[target]:
-                total += self._weight(inner, above | {target}, known)
-                if total > MOST_ELEMENTS:
-                    break
-            known[target] = total
-        return known[target]
+
+def _leads_outside(text: str) -> bool:
+    """Whether any ``url(…)`` in it names something that is not in the drawing itself."""
+    for found in _URL.finditer(text):
+        address = text[found.end() : found.end() + _LONGEST_WRITTEN].lstrip()
+        if not address.lstrip("'\"").lstrip().startswith("#"):
+            return True
+    return False
+
+
+def _number(written: str) -> float:
+    """0 for what is no finite number."""
+    try:
+        value = float(written[:_LONGEST_WRITTEN])
+    except ValueError:
+        return 0.0
+    return value if math.isfinite(value) else 0.0
 
 
 def _pixels(written: str) -> float | None:
     """A length in pixels (CSS Values 4), or None where it is left out or a percentage."""
-    found = _LENGTH.fullmatch(written)
+    found = _LENGTH.fullmatch(written) if len(written) <= _LONGEST_WRITTEN else None
     if found is None or found[2].lower() not in _PIXELS:
         return None
     return float(found[1]) * _PIXELS[found[2].lower()]

@@ -1,16 +1,22 @@
 """Fonts that a title brings along."""
 
 import io
+import struct
+import tracemalloc
+import zlib
 from pathlib import Path
 
+import brotli
 import pytest
 from fontTools.fontBuilder import FontBuilder
 from fontTools.pens.t2CharStringPen import T2CharStringPen
 from fontTools.pens.ttGlyphPen import TTGlyphPen
 from fontTools.ttLib import TTFont
+from fontTools.ttLib.tables.DefaultTable import DefaultTable
 from fontTools.ttLib.tables.TupleVariation import TupleVariation
 
 from mabrel import FontError, LibraryError, new_title, parse_title, render
+from mabrel.source.font_packing import _Woff2Directory
 from mabrel.source.fonts import FOLDER
 from mabrel.source.own_fonts import axes_of, own_family
 
@@ -145,3 +151,55 @@ def test_a_new_title_in_an_own_font_and_a_changed_file_is_read_anew(tmp_path: Pa
 
 def test_an_own_family_is_named_by_its_file() -> None:
     assert own_family("fonts/bar.ttf", variable()).name == "bar.ttf"
+
+
+def refusal(content: bytes) -> str:
+    with pytest.raises(FontError) as refused:
+        own_family("x.woff2", content)
+    return str(refused.value)
+
+
+def woff_header(mark: bytes, tables: int = 1) -> bytes:
+    sizes = struct.pack(">IIHHI", 0x00010000, 0, tables, 0, 1000)
+    return mark + sizes + bytes(44 - 20 if mark == b"wOFF" else 48 - 20)
+
+
+def test_a_font_that_unpacks_to_more_than_it_says_is_not_unpacked() -> None:
+    small = packed("woff2")
+    bomb = brotli.compress(bytes(300 * 2**20))
+    directory = _Woff2Directory(small)
+    directory.sizes()
+    lying = bytearray(small[: directory.place] + bomb)
+    struct.pack_into(">I", lying, 20, len(bomb))
+    tracemalloc.start()
+    assert "not as large as it says" in refusal(bytes(lying))
+    honest = woff_header(b"wOF2") + b"\x00\x81\xac\x80\x80\x00" + bomb
+    assert "far too large" in refusal(honest)
+    assert tracemalloc.get_traced_memory()[1] < 40e6
+    tracemalloc.stop()
+
+
+def test_nor_is_one_packed_table_by_table() -> None:
+    bomb = zlib.compress(bytes(2 * 2**20), 9)
+    table = b"cmap" + struct.pack(">IIII", 64, len(bomb), 4000, 0)
+    assert "not as large as it says" in refusal(woff_header(b"wOFF") + table + bomb)
+    table = b"cmap" + struct.pack(">IIII", 64, len(bomb), 300 * 2**20, 0)
+    assert "far too large" in refusal(woff_header(b"wOFF") + table + bomb)
+
+
+@pytest.mark.parametrize("form", [4, 12])
+def test_a_few_bytes_that_stand_for_millions_of_characters_are_refused(form: int) -> None:
+    if form == 12:
+        groups = struct.pack(">III", 0, 0x10FFFF, 1) * 100
+        table = struct.pack(">HHIII", 12, 0, 16 + len(groups), 0, 100) + groups
+    else:
+        ends, starts = b"\xff\xff" * 400, bytes(800)
+        table = struct.pack(">HHHHHHH", 4, 16 + 3200, 0, 800, 0, 0, 0) + ends + bytes(2) + starts
+        table += bytes(1600)
+    font = TTFont(io.BytesIO(shipped()))
+    raw = DefaultTable("cmap")
+    raw.data = struct.pack(">HHHHI", 0, 1, 3, 10, 12) + table
+    font.tables["cmap"] = raw
+    out = io.BytesIO()
+    font.save(out)
+    assert "more characters than there are" in refusal(out.getvalue())
