@@ -111,6 +111,8 @@ def _frame(words: str) -> tuple[int, int]:
 
 
 def _render(chosen: argparse.Namespace) -> None:
+    if chosen.output.suffix.lower() != ".png":
+        raise UsageError(f"{chosen.output.name}: pictures are written as .png")
     title = check_title(read_title(chosen.title))
     for assignment in chosen.sets:
         title = with_setting(title, assignment)

@@ -159,7 +159,7 @@ def times(value: float | Varying[float], factor: float) -> float | Varying[float
     ]
     drift = value.drift and value.drift.model_copy(update={"amount": value.drift.amount * factor})
     base = None if value.value is None else value.value * factor
-    return Varying[float](value=base, pegs=pegs, drift=drift)
+    return value.model_copy(update={"value": base, "pegs": pegs, "drift": drift})
 
 
 Stand = TypeVar("Stand", Camera, Placement)

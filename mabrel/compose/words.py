@@ -31,7 +31,8 @@ def word_list(text: str, title: Title) -> list[Row]:
     ``word``, or ``name`` for what the new title is called. ``\\n`` in a word begins a new line.
     Raises TitleError.
     """
-    lines = [line for line in text.replace("\r\n", "\n").split("\n") if line.strip()]
+    plain = text.replace("\r\n", "\n").replace("\r", "\n")
+    lines = [line for line in plain.split("\n") if line.strip()]
     if not lines:
         raise TitleError("words", "there is no word in it")
     rows = _table(lines, title) or [{"": line.strip()} for line in lines]
@@ -43,7 +44,10 @@ def word_list(text: str, title: Title) -> list[Row]:
 def _table(lines: list[str], title: Title) -> list[Row]:
     """The rows by column, or none where the first line does not name two columns or more."""
     for delimiter in ("\t", ";", ","):
-        table = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
+        try:
+            table = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
+        except csv.Error as broken:
+            raise TitleError("words", f"can't be read as a table: {broken}") from None
         columns = [_column(cell, title) for cell in table[0]]
         if len(columns) > 1 and None not in columns:
             return [_row(columns, cells, number) for number, cells in enumerate(table[1:], 2)]

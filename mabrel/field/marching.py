@@ -34,11 +34,12 @@ def leaned(
 @numba.njit(cache=True, inline="always")
 def _between(array, x, y):  # type: ignore[no-untyped-def]
     rows, columns = array.shape
-    x, y = min(max(x, 0.0), columns - 1.001), min(max(y, 0.0), rows - 1.001)
+    x, y = min(max(x, 0.0), columns - 1.0), min(max(y, 0.0), rows - 1.0)
     i, j = int(x), int(y)
+    right, lower = min(i + 1, columns - 1), min(j + 1, rows - 1)
     u, v = x - i, y - j
-    above = array[j, i] * (1 - u) + array[j, i + 1] * u
-    below = array[j + 1, i] * (1 - u) + array[j + 1, i + 1] * u
+    above = array[j, i] * (1 - u) + array[j, right] * u
+    below = array[lower, i] * (1 - u) + array[lower, right] * u
     return above * (1 - v) + below * v
 
 

@@ -1,5 +1,7 @@
 """A blur that differs from place to place."""
 
+from collections.abc import Callable
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -9,11 +11,16 @@ Array = NDArray[np.float32]
 _LEVELS = 6
 
 
-def varying_blur(image: Array, sigma: Array) -> Array:
+def _go_on() -> None:
+    pass
+
+
+def varying_blur(image: Array, sigma: Array, pause: Callable[[], None] = _go_on) -> Array:
     """Blur (H, W) or (H, W, C) by a Gaussian of its own σ in pixels at each place ((H, W)).
 
     Between blurs whose σ grow by equal steps of their square root, the two nearest are mixed by
-    their variance: the mix has the variance asked for. What lies beyond the border is 0.
+    their variance: the mix has the variance asked for. What lies beyond the border is 0. `pause`
+    is called between the blurs, and may raise to give up.
     """
     most, least = float(sigma.max()), float(sigma.min())
     if most - least < 0.05:
@@ -23,6 +30,7 @@ def varying_blur(image: Array, sigma: Array) -> Array:
     variance = sigma * sigma
     before: tuple[float, Array] | None = None
     for size in sizes:
+        pause()
         blurred = gaussian_blur(image, float(size))
         if before is None:
             out[:] = blurred

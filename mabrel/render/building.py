@@ -24,6 +24,7 @@ from mabrel.render.planned import (
     WordsPlan,
 )
 from mabrel.render.sources import (
+    LONGEST_PIECE,
     bare_piece,
     check_area,
     full_piece,
@@ -261,6 +262,11 @@ def _union(regions: Sequence[Region]) -> Region:
 
 def _check_memory(region: Region, step: PlannedStep) -> None:
     needed = region.area * _BYTES_A_PIXEL
+    if max(region.width, region.height) > LONGEST_PIECE:
+        raise RenderError(
+            f"step {step.kind.label!r} would need {region.width} × {region.height} pixels, more "
+            f"than {LONGEST_PIECE} on a side. Lower its lengths or the scale of the render"
+        )
     if needed > MEMORY_LIMIT:
         raise RenderError(
             f"step {step.kind.label!r} would need about {needed / 2**30:.0f} GB for "

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
+from dataclasses import astuple, dataclass, field, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -19,6 +19,7 @@ from mabrel.source import Image, library_at
 from mabrel.steps import Array, Piece, Region, check_title
 from mabrel.title import Floor, Group, Layer, Placed, Title
 from mabrel.title.models import LARGEST_AREA
+from mabrel.title.varying import LATEST
 
 
 @dataclass(frozen=True)
@@ -103,6 +104,8 @@ class Renderer:
         window: Window | None,
         cancel: Cancel | None,
     ) -> Run:
+        if not 0 <= time <= LATEST:
+            raise RenderError(f"the time must be from 0 to {LATEST} seconds, not {time:g}")
         region = _region(title, scale, window)
         planner = Planner(title, library_at(title.home), time, scale, region)
         return Run(self.cache, self.images, planner, cancel or Cancel())
@@ -166,6 +169,8 @@ def _region(title: Title, scale: float, window: Window | None) -> Region:
         raise RenderError(f"the scale must be more than 0 and at most 16, not {scale:g}")
     frame = title.frame
     window = window or Window(0, 0, frame.width, frame.height)
+    if not all(math.isfinite(side) for side in astuple(window)):
+        raise RenderError("the window must have finite sides")
     width, height = max(round(window.width * scale), 1), max(round(window.height * scale), 1)
     if width * height > LARGEST_AREA:
         raise RenderError(

@@ -10,11 +10,11 @@ from mabrel.field.projection import projected
 from mabrel.render.errors import RenderError
 from mabrel.render.planned import PlannedLayer, WordsPlan
 from mabrel.source import Image, Library, Outline, family_for, outline_text
-from mabrel.source.flatten import straight_lines
 from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
 from mabrel.steps import Array, Piece, Region
 
 LARGEST_PIECE = 16_000_000
+LONGEST_PIECE = 32_000  # pixels on a side: OpenCV's lookups end at 32,767
 _COARSE = 6.0  # times its size in pixels that a picture has before it is made smaller first
 UNPAINTED = 0.5
 """The grey of lettering before any surface: half way, so light and shade have equal room."""
@@ -38,14 +38,14 @@ def words_piece(planned: PlannedLayer, outline: Outline) -> Piece:
     region = lettering_region(outline)
     check_area(planned, region)
     x, y = planned.shift
-    lines = straight_lines(outline.path) + np.array([x, y, x, y])
+    lines = outline.lines() + np.array([x, y, x, y])
     left, top, right, bottom = outline.bounds
     box = (left + x, top + y, right + x, bottom + y)
     return bare_piece(region, box, fill(lines, region), outline=lines)
 
 
 def check_area(planned: PlannedLayer, region: Region) -> None:
-    if region.area > LARGEST_PIECE:
+    if region.area > LARGEST_PIECE or max(region.width, region.height) > LONGEST_PIECE:
         raise RenderError(
             f"layer {planned.layer.name or planned.layer.id!r} would take "
             f"{region.width} × {region.height} pixels; make it smaller or render at a lower scale"

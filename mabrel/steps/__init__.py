@@ -2,7 +2,7 @@
 
 from mabrel.steps.catalogue import catalogue, kind_of, kinds
 from mabrel.steps.kind import STAGES, Scene, StepKind, StepSettings
-from mabrel.steps.named_files import files_of, files_of_build, with_file
+from mabrel.steps.named_files import files_of, files_of_build, with_files
 from mabrel.steps.piece import Array, Piece, mixed
 from mabrel.steps.references import build_refers_to, layers_referred_to, settings_of_kind
 from mabrel.steps.region import Margin, Region
@@ -34,5 +34,5 @@ __all__ = [
     "settings_of_kind",
     "weights",
     "where_at",
-    "with_file",
+    "with_files",
 ]

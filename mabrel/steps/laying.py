@@ -10,6 +10,7 @@ import numpy as np
 from mabrel.source import Image, resampled
 from mabrel.steps.piece import Array, Piece
 
+_LINE = 8192
 _BORDER = 2  # pixels around a picture, for what cubic interpolation reads beyond its edge
 Fit = Literal["stretch", "fit", "cover", "tile", "mirror"]
 
@@ -107,6 +108,12 @@ def tiled_at(image: Image, u: Array, v: Array, size: float) -> Array:
     rows, columns = shown.shape[:2]
     across, along = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v * size / max(down, 1)))
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
-    found = _looked_up(wide, across[None] * columns, along[None] * rows, False)[0]
+    # In lines of a bounded length: OpenCV looks up no more than 32,767 places in one.
+    lines = -(-max(across.size, 1) // _LINE)
+    places = np.zeros((2, lines * _LINE))
+    places[:, : across.size] = across * columns, along * rows
+    u_lines, v_lines = places.reshape(2, lines, _LINE)
+    looked = _looked_up(wide, u_lines, v_lines, False)
+    found = looked.reshape(-1, looked.shape[-1])[: across.size]
     found[:, :3] /= np.maximum(found[:, 3:], np.float32(1e-6))
     return np.asarray(found, np.float32)

@@ -11,9 +11,11 @@ from mabrel.field.fractal import fractal_noise
 from mabrel.field.patterns import checker, dots, stripes
 from mabrel.steps.kind import Scene, StepSettings
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
 from mabrel.title import kinds
 
 _REGULAR = ("stripes", "checker", "dots")
+_TILE = 512  # pixels: a turned one needs twice its area, whatever the piece's own shape
 
 
 class Made(StepSettings):
@@ -41,21 +43,26 @@ class Made(StepSettings):
 
 
 def made_texture(piece: Piece, settings: Made, scene: Scene) -> Array:
-    """The texture over the piece, (H, W), 0..1."""
-    width, height = (max(s * scene.scale, 0.5) for s in (settings.width, settings.height))
-    if settings.pattern in _REGULAR:
-        tones = _regular(piece, settings, width, height)
-    elif settings.turn == 0:
-        origin = (piece.region.left, piece.region.top)
-        tones = _upright(piece.matte.shape, origin, settings, width, height)
-    else:
-        tones = _looked_up(piece, settings, width, height)
+    """The texture over the piece, (H, W), 0..1; tile by tile, since it follows from the place."""
+    size = (max(settings.width * scene.scale, 0.5), max(settings.height * scene.scale, 0.5))
+    tones = np.empty(piece.matte.shape, np.float32)
+    for part in piece.region.tiles(_TILE):
+        scene.pause()
+        tones[part.within(piece.region)] = _tones(part, settings, *size)
     tones = (tones - 0.5) * settings.contrast + 0.5 + settings.brightness
     return np.asarray(np.clip(tones, 0, 1), np.float32)
 
 
-def _regular(piece: Piece, settings: Made, width: float, height: float) -> Array:
-    across, down = _turned(piece, settings)
+def _tones(part: Region, settings: Made, width: float, height: float) -> Array:
+    if settings.pattern in _REGULAR:
+        return _regular(part, settings, width, height)
+    if settings.turn == 0:
+        return _upright(part, settings, width, height)
+    return _looked_up(part, settings, width, height)
+
+
+def _regular(part: Region, settings: Made, width: float, height: float) -> Array:
+    across, down = _turned(part, settings)
     along = across + np.float32(settings.phase * width)
     if settings.pattern == "stripes":
         return stripes(along, width)
@@ -64,48 +71,41 @@ def _regular(piece: Piece, settings: Made, width: float, height: float) -> Array
     return dots(along, down, width, height, 0.6)
 
 
-def _upright(
-    shape: tuple[int, ...],
-    origin: tuple[float, float],
-    settings: Made,
-    width: float,
-    height: float,
-) -> Array:
-    rows, columns = shape[:2]
+def _upright(part: Region, settings: Made, width: float, height: float) -> Array:
     how = {"octaves": settings.octaves, "phase": settings.phase, "seed": settings.seed}
-    size = (width, height)
+    shape, origin, size = (part.height, part.width), (part.left, part.top), (width, height)
     material = {
         "wood": materials.wood,
         "marble": materials.marble,
         "plaster": materials.plaster,
     }.get(settings.pattern)
     if material is not None:
-        return material((rows, columns), origin, size, **how)  # type: ignore[arg-type]
+        return material(shape, origin, size, **how)  # type: ignore[arg-type]
     ridged = settings.pattern == "veins"
     if settings.grid == "smooth":
-        return fractal_noise((rows, columns), origin, size, ridged=ridged, **how)  # type: ignore[arg-type]
+        return fractal_noise(shape, origin, size, ridged=ridged, **how)  # type: ignore[arg-type]
     # One value for each cell, of noise whose largest blobs are four cells wide.
-    left, top = math.floor(origin[0] / width) - 1, math.floor(origin[1] / height) - 1
-    cells = (math.ceil(rows / height) + 4, math.ceil(columns / width) + 4)
+    left, top = math.floor(part.left / width) - 1, math.floor(part.top / height) - 1
+    cells = (math.ceil(part.height / height) + 4, math.ceil(part.width / width) + 4)
     noise = fractal_noise(cells, (left, top), (4, 4), ridged=ridged, **how)  # type: ignore[arg-type]
-    return materials.cells((rows, columns), origin, size, noise, (left, top))
+    return materials.cells(shape, origin, size, noise, (left, top))
 
 
-def _turned(piece: Piece, settings: Made) -> tuple[Array, Array]:
+def _turned(part: Region, settings: Made) -> tuple[Array, Array]:
     """Pixel centres in the texture's own axes."""
     turn = math.radians(settings.turn)
-    x = np.arange(piece.region.width, dtype=np.float32) + (piece.region.left + 0.5)
-    y = np.arange(piece.region.height, dtype=np.float32) + (piece.region.top + 0.5)
+    x = np.arange(part.width, dtype=np.float32) + (part.left + 0.5)
+    y = np.arange(part.height, dtype=np.float32) + (part.top + 0.5)
     across = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
     down = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
     return across.astype(np.float32), down.astype(np.float32)
 
 
-def _looked_up(piece: Piece, settings: Made, width: float, height: float) -> Array:
+def _looked_up(part: Region, settings: Made, width: float, height: float) -> Array:
     """Made upright, large enough, and looked up in axes of its own."""
-    across, down = _turned(piece, settings)
+    across, down = _turned(part, settings)
     left, top = math.floor(across.min()) - 2, math.floor(down.min()) - 2
-    shape = (math.ceil(down.max()) - top + 3, math.ceil(across.max()) - left + 3)
-    upright = _upright(shape, (left, top), settings, width, height)
+    around = Region(left, top, math.ceil(across.max()) - left + 3, math.ceil(down.max()) - top + 3)
+    upright = _upright(around, settings, width, height)
     place_x, place_y = across - np.float32(left + 0.5), down - np.float32(top + 0.5)
     return np.asarray(cv2.remap(upright, place_x, place_y, cv2.INTER_LINEAR), np.float32)

@@ -1,6 +1,6 @@
 """The files that a title names: its pictures and fonts."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from mabrel.source import is_font_file
 from mabrel.source.library import SHIPPED_PREFIX
@@ -28,21 +28,24 @@ def _files_of_layer(layer: Layer) -> Iterator[str]:
     yield from files_of_build(layer.build)
 
 
-def with_file(title: Title, before: str, after: str) -> Title:
-    """The same title with the file `after` wherever it named `before`."""
-    layers = [_renamed(layer, before, after) for layer in title.layers]
+def with_files(title: Title, files: Mapping[str, str]) -> Title:
+    """The same title with other files, all at once: each that is a key becomes its value."""
+    layers = [_renamed(layer, files) for layer in title.layers]
     return title.model_copy(update={"layers": layers})
 
 
-def _renamed(layer: Layer, before: str, after: str) -> Layer:
-    changes: dict[str, object] = {"build": [_step(each, before, after) for each in layer.build]}
-    if isinstance(layer, Lettering) and layer.source.font == before:
-        changes["source"] = layer.source.model_copy(update={"font": after})
-    if isinstance(layer, Picture) and layer.source.picture == before:
-        changes["source"] = layer.source.model_copy(update={"picture": after})
+def _renamed(layer: Layer, files: Mapping[str, str]) -> Layer:
+    changes: dict[str, object] = {"build": [_step(each, files) for each in layer.build]}
+    if isinstance(layer, Lettering) and layer.source.font in files:
+        changes["source"] = layer.source.model_copy(update={"font": files[layer.source.font]})
+    if isinstance(layer, Picture) and layer.source.picture in files:
+        picture = files[layer.source.picture]
+        changes["source"] = layer.source.model_copy(update={"picture": picture})
     return layer.model_copy(update=changes)
 
 
-def _step(step: Step, before: str, after: str) -> Step:
-    names = [name for name, value in settings_of_kind(step, "image") if value == before]
-    return step.model_copy(update={"settings": step.settings | dict.fromkeys(names, after)})
+def _step(step: Step, files: Mapping[str, str]) -> Step:
+    changed = {
+        name: files[value] for name, value in settings_of_kind(step, "image") if value in files
+    }
+    return step.model_copy(update={"settings": step.settings | changed})

@@ -1,5 +1,6 @@
 """Where arrays lie: integer rectangles in render pixels."""
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 
@@ -31,6 +32,12 @@ class Region(NamedTuple):
     @property
     def area(self) -> int:
         return self.width * self.height
+
+    def tiles(self, side: int) -> Iterator["Region"]:
+        """Parts of at most `side` pixels on a side, row by row, that cover it together."""
+        for top in range(self.top, self.bottom, side):
+            for left in range(self.left, self.right, side):
+                yield Region(left, top, min(side, self.right - left), min(side, self.bottom - top))
 
     def grown(self, margin: Margin) -> "Region":
         return Region(

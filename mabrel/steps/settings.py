@@ -1,16 +1,17 @@
 """The settings of a step in a document: checking them, and evaluating them at a time."""
 
 from functools import cache
-from typing import Any
+from typing import Annotated, Any
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import BaseModel, TypeAdapter, ValidationError, create_model
 
 from mabrel.steps.catalogue import kind_of
 from mabrel.steps.kind import StepKind, StepSettings
 from mabrel.steps.references import check_references, setting_kind
 from mabrel.title import Step, Title, TitleError, Varying, value_at
 from mabrel.title.errors import error_of, place_of
-from mabrel.title.varying import is_varying
+from mabrel.title.kinds import Model
+from mabrel.title.varying import is_varying, value_type
 
 _VARYING: TypeAdapter[Varying[Any]] = TypeAdapter(Varying[Any])
 
@@ -42,24 +43,27 @@ def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
             place_of((*place, "step")),
             f"there is no step {step.step!r}; `mabrel steps` lists those that are there",
         ) from None
-    plain = {}
     for name, raw in step.settings.items():
-        at = (*place, "settings", name)
-        if not is_varying(raw) or name not in kind.settings.model_fields:
-            plain[name] = raw
-            continue
-        if setting_kind(step, name) in _REFERENCES:
-            raise TitleError(place_of(at), "must stay the same over time")
-        for part, value in _values_of(raw, at):
-            _check_settings(kind, {name: value}, (*place, "settings"), (name, *part))
-    _check_settings(kind, plain, (*place, "settings"))
+        known = name in kind.settings.model_fields
+        if known and is_varying(raw) and setting_kind(step, name) in _REFERENCES:
+            at = place_of((*place, "settings", name))
+            raise TitleError(at, "must stay the same over time")
+    try:
+        _in_documents(kind).model_validate(step.settings)
+    except ValidationError as invalid:
+        raise error_of(invalid, (*place, "settings")) from None
 
 
-def _values_of(raw: Any, at: tuple[int | str, ...]) -> list[tuple[tuple[int | str, ...], Any]]:
-    varying = _parsed(raw, at)
-    if varying.pegs is None:
-        return [(("value",), varying.value)]
-    return [(("pegs", i, "value"), peg.value) for i, peg in enumerate(varying.pegs)]
+@cache
+def _in_documents(kind: StepKind) -> type[BaseModel]:
+    """The model of a step's settings as a document has them: each may change over time."""
+    fields: dict[str, Any] = {}
+    for name, field in kind.settings.model_fields.items():
+        plain = (
+            Annotated[(field.annotation, *field.metadata)] if field.metadata else field.annotation
+        )
+        fields[name] = (value_type(plain), field.get_default())
+    return create_model(f"{kind.settings.__name__}InDocuments", __base__=Model, **fields)
 
 
 def _parsed(raw: Any, at: tuple[int | str, ...]) -> Varying[Any]:
@@ -69,23 +73,6 @@ def _parsed(raw: Any, at: tuple[int | str, ...]) -> Varying[Any]:
         return _VARYING.validate_python(raw)
     except ValidationError as invalid:
         raise error_of(invalid, at) from None
-
-
-def _check_settings(
-    kind: StepKind,
-    values: dict[str, Any],
-    place: tuple[int | str, ...],
-    instead: tuple[int | str, ...] | None = None,
-) -> None:
-    """`instead` is where a value really stands, where it was taken out of pegs."""
-    try:
-        kind.settings.model_validate(values)
-    except ValidationError as invalid:
-        if instead is None:
-            raise error_of(invalid, place) from None
-        inner = invalid.errors()[0]["loc"][1:]
-        error = error_of(invalid, place)
-        raise TitleError(place_of((*place, *instead, *inner)), error.rule) from None
 
 
 def settings_at(step: Step, time: float) -> StepSettings:

@@ -14,6 +14,7 @@ from mabrel.steps.region import Region
 from mabrel.title import Ellipse, LayerMatte, Polygon, Rectangle, Where
 from mabrel.title.varying import Varying, value_at
 
+_LARGEST = 100_000.0  # as in `mabrel.title.where`
 _LENGTHS = frozenset({"x", "y", "width", "height", "feather", "points"})
 
 
@@ -32,7 +33,7 @@ def scaled_where(where: Where | None, factor: float) -> Where | None:
         return where
     document = where.model_dump(mode="json")
     for name in _LENGTHS & document.keys():
-        document[name] = scaled_value(document[name], factor)
+        document[name] = scaled_value(document[name], factor, -_LARGEST, _LARGEST)
     return type(where).model_validate(document)
 
 
@@ -49,7 +50,8 @@ def scaled_value(value: Any, factor: float, low: float = -math.inf, high: float 
                 for peg in parts["pegs"]
             ]
         if "drift" in parts:
-            parts["drift"] = {**parts["drift"], "amount": parts["drift"]["amount"] * factor}
+            amount = min(parts["drift"]["amount"] * factor, _LARGEST)
+            parts["drift"] = {**parts["drift"], "amount": amount}
         return parts
     if isinstance(value, list | tuple):
         return [scaled_value(part, factor, low, high) for part in value]

@@ -1,11 +1,13 @@
 """Reading, writing and migrating title documents (`*.title.json`)."""
 
+import codecs
 import json
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, Never
+from typing import Any
 
 from pydantic import ValidationError
+from pydantic_core import from_json
 
 from mabrel.title.atomic import write_atomically
 from mabrel.title.errors import TitleError, error_of
@@ -44,20 +46,29 @@ def parse_title(document: bytes | str | dict[str, Any]) -> Title:
 
 
 def load_json(text: bytes | str) -> Any:
-    """Strict JSON: no NaN, no infinity; the error gives line and column. Raises TitleError."""
+    """Strict JSON in UTF-8: no NaN, no infinity, no half of a surrogate pair, at most 200 deep; the
+    error gives line and column. Raises TitleError."""
     try:
-        return json.loads(text, parse_constant=_refuse_constant)
-    except json.JSONDecodeError as broken:
-        place = f"line {broken.lineno}, column {broken.colno}"
-        raise TitleError(place, f"is not valid JSON: {broken.msg.lower()}") from None
-    except UnicodeDecodeError:
+        content = text.encode() if isinstance(text, str) else text
+        return from_json(content.removeprefix(codecs.BOM_UTF8), allow_inf_nan=False)
+    except UnicodeEncodeError:
         raise TitleError("", "must be JSON text in UTF-8") from None
-    except RecursionError:
-        raise TitleError("", "is nested too deeply") from None
+    except ValueError as broken:
+        if not _is_utf8(content):
+            raise TitleError("", "must be JSON text in UTF-8") from None
+        said, _, place = str(broken).rpartition(" at ")
+        line_and_column = place.replace(" column", ", column")
+        if said == "recursion limit exceeded":
+            raise TitleError(line_and_column, "is nested too deeply") from None
+        raise TitleError(line_and_column, f"is not valid JSON: {said}") from None
 
 
-def _refuse_constant(name: str) -> Never:
-    raise TitleError("", f"must hold finite numbers only, not {name}")
+def _is_utf8(content: bytes) -> bool:
+    try:
+        content.decode()
+    except UnicodeDecodeError:
+        return False
+    return True
 
 
 def _migrated(raw: dict[str, Any]) -> dict[str, Any]:

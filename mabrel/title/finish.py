@@ -25,7 +25,7 @@ class Finish(Model):
     letter_height: Annotated[float, Field(gt=0, le=8000)]
     camera: Camera | None = None
     placement: Placement | None = None
-    lights: list[TitleLight] = Field(default=[DistantLight()])
-    build: list[Step]
-    grounds: list[Backdrop | Floor] = Field(default=[])
-    washes: list[Wash] = Field(default=[])
+    lights: Annotated[list[TitleLight], Field(max_length=16)] = Field(default=[DistantLight()])
+    build: Annotated[list[Step], Field(max_length=200)]
+    grounds: Annotated[list[Backdrop | Floor], Field(max_length=50)] = Field(default=[])
+    washes: Annotated[list[Wash], Field(max_length=50)] = Field(default=[])

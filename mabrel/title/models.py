@@ -1,5 +1,7 @@
 """The whole title."""
 
+import itertools
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Annotated, Literal
@@ -14,6 +16,7 @@ from mabrel.title.varying import Value
 VERSION = 1
 LARGEST_SIDE = 16_384
 LARGEST_AREA = 40_000_000
+MOST_STEPS = 2000
 
 
 class Frame(Model):
@@ -79,9 +82,15 @@ class Title(Model):
             ("handle", [handle.id for handle in self.handles]),
             ("step", [step.id for step in self.steps()]),
         ):
-            twice = {name for name in ids if ids.count(name) > 1}
+            twice = [name for name, times in Counter(ids).items() if times > 1]
             if twice:
                 raise ValueError(f"has the {kind} id {min(twice)!r} twice")
+        return self
+
+    @model_validator(mode="after")
+    def _not_too_many(self) -> "Title":
+        if sum(len(layer.build) for layer in self.layers) > MOST_STEPS:
+            raise ValueError(f"must have at most {MOST_STEPS} steps in all its layers together")
         return self
 
     def steps(self) -> Iterator[Step]:
@@ -110,20 +119,19 @@ class Title(Model):
 
 def _with_ids(layers: list[Layer]) -> list[Layer]:
     taken = {layer.id for layer in layers} | {step.id for layer in layers for step in layer.build}
+    layer_ids, step_ids = _unused("layer", taken), _unused("step", taken)
     numbered = []
     for layer in layers:
         build = [
-            step if step.id else step.model_copy(update={"id": _unused("step", taken)})
+            step if step.id else step.model_copy(update={"id": next(step_ids)})
             for step in layer.build
         ]
-        name = layer.id or _unused("layer", taken)
+        name = layer.id or next(layer_ids)
         numbered.append(layer.model_copy(update={"id": name, "build": build}))
     return numbered
 
 
-def _unused(stem: str, taken: set[str]) -> str:
-    number = 1
-    while f"{stem}-{number}" in taken:
-        number += 1
-    taken.add(f"{stem}-{number}")
-    return f"{stem}-{number}"
+def _unused(stem: str, taken: set[str]) -> Iterator[str]:
+    """Ids that nothing has yet."""
+    ids = (f"{stem}-{number}" for number in itertools.count(1))
+    return (each for each in ids if each not in taken)

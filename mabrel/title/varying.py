@@ -7,9 +7,21 @@ any of them becomes a plain value.
 
 import itertools
 import math
-from typing import Annotated, Any, Generic, TypeVar, cast
+from functools import cache
+from typing import (
+    TYPE_CHECKING,
+    Annotated,
+    Any,
+    ClassVar,
+    Generic,
+    TypeAlias,
+    TypeVar,
+    cast,
+    get_args,
+    get_origin,
+)
 
-from pydantic import BaseModel, Discriminator, Field, Tag, model_validator
+from pydantic import BaseModel, Discriminator, Field, Tag, create_model, model_validator
 
 from mabrel.title.kinds import Model
 
@@ -17,6 +29,20 @@ T = TypeVar("T")
 _Unit = Annotated[float, Field(ge=0, le=1)]
 _Overshoot = Annotated[float, Field(ge=-4, le=5)]
 _MISSING: Any = None
+LATEST = 86_400
+"""Seconds: no title is longer than a day."""
+
+
+@cache
+def range_of(kind: Any) -> tuple[float, float]:
+    """The least and the greatest number that an annotated type allows (infinite for no limit)."""
+    low, high = float("-inf"), float("inf")
+    if get_origin(kind) is Annotated:
+        for rule in get_args(kind)[1:]:
+            for each in getattr(rule, "metadata", (rule,)):
+                low = getattr(each, "ge", getattr(each, "gt", low))
+                high = getattr(each, "le", getattr(each, "lt", high))
+    return low, high
 
 
 class Peg(Model, Generic[T]):
@@ -25,7 +51,7 @@ class Peg(Model, Generic[T]):
     `ease` is the cubic Bézier (x1, y1, x2, y2) to the next peg, as in CSS Easing Functions 1.
     """
 
-    at: Annotated[float, Field(ge=0, le=86_400)]
+    at: Annotated[float, Field(ge=0, le=LATEST)]
     value: T
     ease: tuple[_Unit, _Overshoot, _Unit, _Overshoot] = (0.42, 0.0, 0.58, 1.0)
 
@@ -44,6 +70,9 @@ class Varying(Model, Generic[T]):
     value: T | None = _MISSING
     pegs: Annotated[list[Peg[T]], Field(min_length=1, max_length=1000)] | None = None
     drift: Drift | None = None
+
+    limits: ClassVar[tuple[float, float]] = (float("-inf"), float("inf"))
+    """What a number stays within, whatever easing and drift make of it."""
 
     @model_validator(mode="after")
     def _one_base(self) -> "Varying[T]":
@@ -68,19 +97,64 @@ def _branch(raw: Any) -> str:
     return "varying" if is_varying(raw) else "plain"
 
 
-Value = Annotated[
-    Annotated[T, Tag("plain")] | Annotated[Varying[T], Tag("varying")], Discriminator(_branch)
-]
+if TYPE_CHECKING:
+    Value: TypeAlias = T | Varying[T]
+else:
+
+    class Value:
+        """``Value[kind]`` is a value of that kind, or one of that kind that changes over time."""
+
+        def __class_getitem__(cls, kind: Any) -> Any:
+            return Annotated[
+                Annotated[kind, Tag("plain")] | Annotated[_varying(kind), Tag("varying")],
+                Discriminator(_branch),
+            ]
+
+
+def value_type(kind: Any) -> Any:
+    """``Value[kind]`` for a kind that is known at run time only."""
+    return cast(Any, Value)[kind]
+
+
+@cache
+def _varying(kind: Any) -> type[Varying[Any]]:
+    """The model of values of one kind that change: each peg is held against the kind."""
+    name = _name_of(kind)
+    peg = create_model(f"Peg{name}", __base__=Peg[Any], __module__=__name__, value=(kind, ...))
+    model = create_model(
+        f"Varying{name}",
+        __base__=Varying[Any],
+        __module__=__name__,
+        value=(kind | None, None),
+        pegs=(Annotated[list[peg], Field(min_length=1, max_length=1000)] | None, None),
+    )
+    model.limits = range_of(kind)  # type: ignore[attr-defined]
+    return cast(type[Varying[Any]], model)
+
+
+def _name_of(kind: Any) -> str:
+    """Of the kind in the schema: its type, and its range."""
+    plain = get_args(kind)[0] if get_origin(kind) is Annotated else kind
+    low, high = range_of(kind)
+    if math.isfinite(low) and math.isfinite(high):
+        return f"{low:.0f}To{high:.0f}".replace("-", "Minus")
+    return "Colour" if plain is str else "Points" if get_origin(plain) is list else "Value"
 
 
 def value_at(value: T | Varying[T], time: float) -> T:
-    """The plain value at `time` seconds; before the first peg and after the last it rests."""
+    """The plain value at `time` seconds; before the first peg and after the last it rests.
+
+    An easing may overshoot, and drift wanders: a number stays within the limits of its kind.
+    """
     if not isinstance(value, Varying):
         return value
-    base = cast(T, value.value) if value.pegs is None else _between_pegs(value.pegs, time)
-    if value.drift is None:
-        return base
-    return cast(T, _drifted(base, value.drift, time, salt=0))
+    found: Any = value.value if value.pegs is None else _between_pegs(value.pegs, time)
+    if value.drift is not None:
+        found = _drifted(found, value.drift, time, salt=0)
+    if isinstance(found, int | float) and not isinstance(found, bool):
+        low, high = value.limits
+        found = min(max(found, low), high)
+    return cast(T, found)
 
 
 def _between_pegs(pegs: list[Peg[T]], time: float) -> T:

@@ -185,3 +185,20 @@ def test_the_engine_renders_without_django(tmp_path: Path) -> None:
     )
     assert (done.returncode, done.stderr) == (0, b"")
     assert read(picture).shape == (216, 384, 4)
+
+
+@pytest.mark.parametrize("name", ["x.exr", "x.tif", "x.jpg", "x.svg", "x"])
+def test_formats_that_are_not_there_are_refused_and_nothing_is_written(
+    kelp: Path, tmp_path: Path, name: str, capsys: pytest.CaptureFixture
+) -> None:
+    assert main(["render", str(kelp), "-o", str(tmp_path / name)]) == 2
+    assert f"{name}: pictures are written as .png" in capsys.readouterr().err
+    assert not (tmp_path / name).exists()
+
+
+@pytest.mark.parametrize("words", [["--time", "nan"], ["--time", "-1"], ["--scale", "nan"]])
+def test_times_and_scales_that_are_none_are_refused(
+    kelp: Path, tmp_path: Path, words: list[str], capsys: pytest.CaptureFixture
+) -> None:
+    assert main(["render", str(kelp), "-o", str(tmp_path / "x.png"), *words]) == 2
+    assert "must be" in capsys.readouterr().err

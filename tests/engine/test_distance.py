@@ -1,9 +1,11 @@
 """Signed distance: against circles, a turned square, and its own promises."""
 
+import cv2
 import numpy as np
 import pytest
 
 from mabrel.field import signed_distance
+from mabrel.field.edge_crossings import NONE, crossings
 from tests.engine.shapes import centres, disc, in_square, turned_square
 
 
@@ -57,3 +59,57 @@ def test_a_soft_ramp_has_its_edge_half_way() -> None:
 def test_coverage_must_be_an_image() -> None:
     with pytest.raises(ValueError, match="must be"):
         signed_distance(np.zeros(5, np.float32))
+
+
+def test_outside_a_large_circle_it_is_right_to_a_tenth_of_a_pixel_everywhere() -> None:
+    for x, y in ((200, 200), (200.3, 199.6), (120.2, 130.7)):
+        distance = signed_distance(disc(83.3, 400, x, y))
+        px, py = centres(distance.shape)
+        error = np.abs(distance - (np.hypot(px - x, py - y) - 83.3))
+        assert error[distance > -80].max() < 0.1
+
+
+@pytest.mark.parametrize("softness", [0, 1, 3])
+def test_it_is_the_distance_to_the_nearest_piece_of_edge_whatever_the_shape(softness: int) -> None:
+    coverage = noise(3, 60, softness)
+    distance = np.abs(signed_distance(coverage))
+    assert np.abs(distance - to_pieces(pieces(coverage), distance.shape)).max() < 0.1
+
+
+@pytest.mark.parametrize("seed", [1, 4, 6])
+def test_noise_has_a_distance_too(seed: int) -> None:
+    distance = signed_distance(noise(seed, 1000, 0))
+    assert np.abs(distance).max() < 10
+
+
+def noise(seed: int, side: int, softness: int) -> np.ndarray:
+    grain = np.random.default_rng(seed).random((side, side), dtype="float32")
+    if softness:
+        grain = cv2.GaussianBlur(grain, (0, 0), softness)
+        grain = np.clip((grain - grain.mean()) / grain.std() + 0.5, 0, 1)
+    return grain
+
+
+def pieces(coverage: np.ndarray) -> np.ndarray:
+    """The edge between each four centres, (N, 4: x1, y1, x2, y2)."""
+    across, down = crossings(coverage)
+    found = []
+    for y in range(coverage.shape[0] - 1):
+        for x in range(coverage.shape[1] - 1):
+            ends = [
+                (x + across[y, x], y) if across[y, x] != NONE else None,
+                (x, y + down[y, x]) if down[y, x] != NONE else None,
+                (x + 1, y + down[y, x + 1]) if down[y, x + 1] != NONE else None,
+                (x + across[y + 1, x], y + 1) if across[y + 1, x] != NONE else None,
+            ]
+            there = [end for end in ends if end is not None]
+            found += [(*a, *b) for a, b in zip(there[::2], there[1::2], strict=True)]
+    return np.array(found)
+
+
+def to_pieces(pieces: np.ndarray, shape: tuple[int, int]) -> np.ndarray:
+    start, way = pieces[:, :2], pieces[:, 2:] - pieces[:, :2]
+    point = np.stack(centres(shape), axis=-1)[:, :, None]
+    share = ((point - start) * way).sum(-1) / np.maximum((way**2).sum(-1), 1e-12)
+    foot = start + np.clip(share, 0, 1)[..., None] * way
+    return np.hypot(*np.moveaxis(point - foot, -1, 0)).min(-1)

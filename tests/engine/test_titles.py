@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from mabrel import TitleError, check_title, parse_title, read_title, write_title
 from mabrel.cli import schema
 from mabrel.title import files, title_to_json
+from mabrel.title.errors import place_of
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -115,8 +116,11 @@ def test_a_matte_from_nowhere_or_from_itself_is_refused() -> None:
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("{", "line 1, column 2: is not valid JSON"),
-        ('{"mabrel": NaN}', "must hold finite numbers only, not NaN"),
+        ("{", "line 1, column 1: is not valid JSON"),
+        ('{"mabrel": NaN}', "line 1, column 12: is not valid JSON"),
+        ('{"mabrel": ' + "9" * 5000 + "}", "is not valid JSON: number out of range"),
+        ('{"name": "\\ud800"}', "is not valid JSON: unexpected end of hex escape"),
+        ('{"name": "\ud800"}', "must be JSON text in UTF-8"),
         ("[1, 2]", "must be a JSON object"),
         ("[" * 100_000, "is nested too deeply"),
         (b"\xff\xfe{", "must be JSON text in UTF-8"),
@@ -124,6 +128,37 @@ def test_a_matte_from_nowhere_or_from_itself_is_refused() -> None:
 )
 def test_broken_json_is_refused(text, said: str) -> None:
     assert said in refusal(text)
+
+
+@pytest.mark.parametrize(
+    ("place", "value", "rule"),
+    [
+        (("camera", "pan"), "junk", "must be a number"),
+        (("layers", 0, "opacity"), 99, "must be at most 1"),
+        (("layers", 0, "source", "colour"), "nocolour", "must be a colour code"),
+        (("lights", 0, "strength"), -1, "must be at least 0"),
+        (("layers", 1, "build", 0, "strength"), 2, "must be at most 1"),
+        (("layers", 1, "build", 0, "settings", "width"), "wide", "must be a number"),
+    ],
+)
+def test_a_value_over_time_is_held_against_its_setting(place: tuple, value, rule: str) -> None:
+    raw = document() | {"camera": {}, "lights": [{"kind": "distant"}]}
+    raw["layers"][0]["source"] = {}
+    *way, last = place
+    inner = raw
+    for part in way:
+        inner = inner[part]
+    inner[last] = {"pegs": [{"at": 0, "value": value}]}
+    said = refusal(raw)
+    assert f"{place_of(place)}.pegs[0].value: {rule}" in said
+
+
+def test_a_title_has_a_bound_on_its_steps_and_is_read_in_a_moment() -> None:
+    raw = document()
+    raw["layers"][1]["build"] = [{"step": "tone.invert"}] * 200
+    assert len(parse_title(raw).layers[1].build) == 200
+    raw["layers"] = [raw["layers"][1] | {"id": f"layer {n}"} for n in range(200)]
+    assert "must have at most 2000 steps" in refusal(raw)
 
 
 def test_what_a_document_leaves_out_takes_its_default_and_ids_are_given() -> None:
@@ -145,7 +180,7 @@ def test_a_title_survives_writing_and_reading(tmp_path: Path) -> None:
 def test_the_error_of_a_file_names_the_file(tmp_path: Path) -> None:
     path = tmp_path / "broken.title.json"
     path.write_text("{")
-    with pytest.raises(TitleError, match=r"broken\.title\.json: line 1, column 2"):
+    with pytest.raises(TitleError, match=r"broken\.title\.json: line 1, column 1"):
         read_title(path)
 
 

@@ -199,7 +199,8 @@ def _fallen(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
     scene.pause()
     # The blur needs room on the card, whatever part of the floor or wall is seen.
     spare = blur_margin(float(soft.max()))
-    blurred = varying_blur(np.pad(faded, spare), np.pad(soft, spare, mode="edge"))
+    wide, spread = np.pad(faded, spare), np.pad(soft, spare, mode="edge")
+    blurred = varying_blur(wide, spread, scene.pause)
     source = piece.region.grown(Margin(spare, spare, spare, spare))
     return laid_out(blurred, matrix, source, piece.region)
 

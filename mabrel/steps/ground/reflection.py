@@ -147,8 +147,10 @@ def _mirrored(
     soft = np.asarray(settings.blur * scene.scale + softness, np.float32)
     spare = blur_margin(float(soft.max()))
     around = ((spare, spare), (spare, spare))
-    blurred = varying_blur(np.pad(shown, (*around, (0, 0))), np.pad(soft, around, mode="edge"))
+    wide, softer = np.pad(shown, (*around, (0, 0))), np.pad(soft, around, mode="edge")
+    blurred = varying_blur(wide, softer, scene.pause)
     source = box.grown(Margin(spare, spare, spare, spare))
+    scene.pause()
     return laid_out(blurred, _matrix(settings, scene, stand.level), source, region)
 
 
@@ -173,6 +175,7 @@ def _broken(light: Array, piece: Piece, settings: Reflection, scene: Scene) -> A
     u, v = (x + region.left + 0.5) / size, (y + region.top + 0.5) / (size * _FLAT)
 
     def noise(number: int) -> Array:
+        scene.pause()
         return rough_noise(u, v, settings.seed + 100 * number)
 
     if settings.ripples > 0:

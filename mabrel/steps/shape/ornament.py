@@ -7,7 +7,7 @@ import numpy as np
 
 from mabrel.field import ornaments
 from mabrel.field.fill import fill
-from mabrel.source.outlines import combined
+from mabrel.source.uniting import combined
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Lines, Piece
 from mabrel.steps.region import Margin
@@ -58,12 +58,11 @@ def ornament(piece: Piece, settings: Ornament, scene: Scene) -> Piece:
     same look."""
     shapes = _shapes(piece, settings, scene)
     cut = settings.combine == "cut"
-    lines = None if piece.outline is None else combined(piece.outline, shapes, cut)
-    if lines is not None:
+    if piece.outline is not None:
+        lines = combined(piece.outline, shapes, cut)
         matte = fill(lines, piece.region)
         return piece.but(matte=matte, outline=lines, box=box_of(lines, matte, piece))
-    alone = combined(np.zeros((0, 4)), shapes, False)
-    cover = fill(np.zeros((0, 4)) if alone is None else alone, piece.region)
+    cover = fill(combined(np.zeros((0, 4)), shapes, False), piece.region)
     matte = piece.matte * (1 - cover) if cut else np.maximum(piece.matte, cover)
     return piece.but(matte=matte, box=box_of(None, matte, piece))
 
@@ -108,7 +107,7 @@ def _along_the_edge(
 ) -> list[tuple[float, float]]:
     """Evenly over the edge, a little at random; drops hang from edges that face down."""
     lines = _edge(piece)
-    if settings.form == "drop":
+    if settings.form == "drop" and len(lines):
         below = lines[:, 2] - lines[:, 0]
         inside = below if _faces_down(lines, piece) else -below
         length = np.hypot(below, lines[:, 3] - lines[:, 1])

@@ -40,11 +40,14 @@ def _looked_up(colour: Array, across: Array, down: Array) -> Array:
     Where the relief draws streaks together, one place a pixel would leave dashes. So as many
     places are taken in each direction as most pixels span, spread by the map's own slope.
     """
-    down_x, across_x = (np.gradient(place, axis=1) for place in (down, across))
-    down_y, across_y = (np.gradient(place, axis=0) for place in (down, across))
+    down_x, across_x = (_change(place, axis=1) for place in (down, across))
+    down_y, across_y = (_change(place, axis=0) for place in (down, across))
     span = np.maximum(np.hypot(across_x, down_x), np.hypot(across_y, down_y))
     count = int(np.clip(np.ceil(np.percentile(span, 97)), 1, _MOST))
     how = cv2.INTER_CUBIC if count == 1 else cv2.INTER_LINEAR
+    across, down = _folded(across, colour.shape[1]), _folded(down, colour.shape[0])
+    # OpenCV mirrors a single row for ever.
+    border = cv2.BORDER_REFLECT_101 if min(colour.shape[:2]) > 1 else cv2.BORDER_REPLICATE
     total = np.zeros_like(colour)
     offsets = [(n + 0.5) / count - 0.5 for n in range(count)]
     for x in offsets:
@@ -56,6 +59,24 @@ def _looked_up(colour: Array, across: Array, down: Array) -> Array:
                 place_x.astype(np.float32),
                 place_y.astype(np.float32),
                 how,
-                borderMode=cv2.BORDER_REFLECT_101,
+                borderMode=border,
             )
     return np.asarray(total / np.float32(count * count), np.float32)
+
+
+def _change(place: Array, axis: int) -> Array:
+    """From one pixel to the next; none where there is only one."""
+    if place.shape[axis] < 2:
+        return np.zeros_like(place)
+    return np.asarray(np.gradient(place, axis=axis), np.float32)
+
+
+def _folded(place: Array, size: int) -> Array:
+    """Places far beyond the border mirrored to and fro until they lie beside it or within: OpenCV
+    would do so one border at a time."""
+    beyond = 2.0 * size
+    if place.min(initial=0) > -beyond and place.max(initial=0) < size + beyond:
+        return place
+    period = np.float32(max(2 * (size - 1), 1))
+    turned = np.mod(place, period)
+    return np.asarray(np.minimum(turned, period - turned), np.float32)

@@ -1,5 +1,7 @@
 """Every setting at its ends, and every step at its defaults."""
 
+import tracemalloc
+
 import numba
 import numpy as np
 import pytest
@@ -94,3 +96,41 @@ def test_every_step_gives_the_same_bytes_with_one_thread_and_with_two(kind: str)
         found.append(render(title).pixels)
     numba.set_num_threads(numba.config.NUMBA_NUM_THREADS)
     assert np.array_equal(*found)
+
+
+TINY = [
+    {"kind": "backdrop"},
+    {"kind": "wash"},
+    {"kind": "lettering", "source": {"text": "-", "size": 1}},
+    {"kind": "lettering", "source": {"text": " ", "size": 9}},
+]
+
+
+@pytest.mark.parametrize("frame", [(1, 1), (1, 40), (40, 1), (2, 3)])
+@pytest.mark.parametrize("kind", list(kinds()))
+def test_every_step_works_on_a_frame_of_a_few_pixels(kind: str, frame: tuple[int, int]) -> None:
+    for layer in TINY:
+        build = [step("relief.inflate"), step(kind)]
+        under = {"kind": "backdrop", "id": "under"}
+        title = titled(frame=frame, layers=[under, layer | {"build": build}])
+        assert np.isfinite(render(title).pixels).all()
+
+
+def test_a_surface_pushed_far_beyond_its_border_is_mirrored_at_once() -> None:
+    ramp = {"kind": "backdrop", "build": [step("surface.gradient"), step("relief.inflate"),
+            step("surface.bend", amount=4000)]}  # fmt: skip
+    pixels = render(titled(frame=(200, 2), layers=[ramp]), scale=4).pixels
+    assert np.isfinite(pixels).all()
+
+
+def test_a_line_too_long_to_be_looked_up_is_refused_in_words() -> None:
+    with pytest.raises(RenderError, match="make it smaller"):
+        render(titled(word="M" * 2000, size=60))
+
+
+def test_a_turned_texture_on_a_long_thin_line_needs_no_more_than_the_line() -> None:
+    build = [step("surface.made", turn=45, width=40, height=20)]
+    tracemalloc.start()
+    render(titled(build, word="-" * 1000, size=24, frame=(64, 64)))
+    assert tracemalloc.get_traced_memory()[1] < 300e6
+    tracemalloc.stop()
