@@ -7,7 +7,8 @@ from ninja import NinjaAPI
 from ninja.parser import Parser
 
 from mabrel.title.files import load_json
-from studio.errors import add_handlers
+from studio.accounts.views import router as accounts_router
+from studio.bundles.api import router as bundles_router
 from studio.exports.api import router as exports_router
 from studio.library.api import router as library_router
 from studio.preview.api import router as preview_router
@@ -15,11 +16,11 @@ from studio.preview.catalogue_api import router as catalogue_router
 from studio.preview.readings_api import router as readings_router
 from studio.preview.strips_api import router as strips_router
 from studio.titles.api import router as titles_router
-from studio.titles.bundles_api import router as bundles_router
 from studio.titles.finish_api import router as finish_router
 from studio.titles.look_api import router as look_router
 from studio.titles.marks_api import router as marks_router
 from studio.titles.sets_api import router as sets_router
+from studio.web.errors import add_handlers
 
 
 class StrictParser(Parser):
@@ -33,6 +34,7 @@ api = NinjaAPI(title="Mabrel", version="1", parser=StrictParser(), docs_url=None
 add_handlers(api)
 # Fixed paths come before those with a title's id.
 for router in (
+    accounts_router,
     sets_router,
     bundles_router,
     titles_router,

@@ -1,11 +1,15 @@
-"""The application that uvicorn runs."""
+"""The application that a server such as uvicorn runs."""
 
 import os
-import warnings
 
 from django.core.asgi import get_asgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
-# WhiteNoise reads its small, built files in one go; Django's advice is meant for endless ones.
-warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous")
-application = get_asgi_application()
+_django = get_asgi_application()
+
+from studio.opening import close_studio, open_studio  # noqa: E402 - Django must be set up
+from studio.web.bodies import BoundedBodies  # noqa: E402
+from studio.web.lifespan import Lifespan  # noqa: E402
+
+open_studio()
+application = Lifespan(BoundedBodies(_django), close_studio)

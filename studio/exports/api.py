@@ -2,14 +2,15 @@
 
 from typing import Annotated, Literal
 
-from django.http import FileResponse, Http404, HttpRequest
+from asgiref.sync import sync_to_async
+from django.http import Http404, HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from studio.errors import Fault
 from studio.exports import zips
-from studio.preview.without import without_backdrops
-from studio.titles.documents import Document
+from studio.titles.documents import Document, all_checked
+from studio.web.answers import file_answer
+from studio.web.errors import Fault
 
 router = Router(tags=["exports"])
 
@@ -36,7 +37,7 @@ class ZipState(Schema):
         return cls(
             id=job.id,
             done=job.done,
-            all=len(job.titles),
+            all=len(job.names),
             remaining=job.remaining,
             ready=job.path is not None,
             fault=job.fault,
@@ -46,10 +47,10 @@ class ZipState(Schema):
 @router.post("/zips", response={202: ZipState, 422: Fault}, operation_id="start_zip")
 def start_zip(request: HttpRequest, ask: ZipRequest):
     """Render each title as PNG into one zip, in the background."""
-    documents = ask.documents
-    if not ask.backdrop:
-        documents = [without_backdrops(document) for document in documents]
-    return Status(202, ZipState.of(zips.start(documents, ask.scale, ask.bits)))
+    found = all_checked(ask.documents)
+    documents = [each.text.encode() for each in found]
+    names = [each.name for each in found]
+    return Status(202, ZipState.of(zips.start(documents, names, ask.scale, ask.bits, ask.backdrop)))
 
 
 def _job(zip_id: str) -> zips.ZipJob:
@@ -71,8 +72,8 @@ def stop_zip(request: HttpRequest, zip_id: str):
 
 
 @router.get("/zips/{zip_id}/file", response={200: None}, operation_id="zip_file")
-def zip_file(request: HttpRequest, zip_id: str):
-    path = _job(zip_id).path
+async def zip_file(request: HttpRequest, zip_id: str):
+    path = (await sync_to_async(_job)(zip_id)).path
     if path is None:
         raise Http404
-    return FileResponse(path.open("rb"), as_attachment=True, filename="titles.zip")
+    return await file_answer(path, "titles.zip", "application/zip")

@@ -1,21 +1,30 @@
-"""Many titles rendered into one zip, in the background: with progress, and it can be stopped."""
+"""Many titles rendered into one zip, in the background: with progress, and it can be stopped.
 
-import shutil
+One thread makes them, one after the other.
+"""
+
+import logging
+import queue
 import threading
 import time
 import uuid
 import zipfile
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from django.conf import settings
+from studio.engine.asking import desk
+from studio.engine.line import Job
+from studio.engine.outcome import EngineFault, LimitReached, Refused, Superseded
+from studio.engine.work import SET
+from studio.passing import passing_place
+from studio.titles.documents import home
 
-from mabrel import Title
-from mabrel.export import png_bytes
-from mabrel.render import Cancel, Renderer
-from studio.preview.desk import Job, Urgency, desk
-
-_KEPT = 3600  # seconds for which a finished zip can be fetched
+KEPT = 3600
+"""Seconds for which a finished zip can be fetched."""
+MOST_ZIPS = 20
+"""Zips that are made or wait, with those that can still be fetched."""
+_LOG = logging.getLogger(__name__)
 
 
 @dataclass
@@ -23,42 +32,58 @@ class ZipJob:
     """One zip on its way. `fault` says why it ended early; `path` is there once it is done."""
 
     id: str
-    titles: list[Title]
+    documents: list[bytes]
+    names: list[str]
     scale: float
     bits: int
+    backdrop: bool
     done: int = 0
     fault: str = ""
     path: Path | None = None
-    began: float = field(default_factory=time.monotonic)
+    asked: float = field(default_factory=time.monotonic)
+    began: float | None = None
     stopped: bool = False
     running: Job | None = None
 
     @property
+    def ended(self) -> bool:
+        return self.path is not None or bool(self.fault)
+
+    @property
     def remaining(self) -> float | None:
         """Seconds that are left, estimated from what it took so far."""
-        if not self.done:
+        if not self.done or self.began is None:
             return None
-        return (time.monotonic() - self.began) / self.done * (len(self.titles) - self.done)
+        return (time.monotonic() - self.began) / self.done * (len(self.documents) - self.done)
 
     def stop(self) -> None:
         self.stopped = True
         if self.running is not None:
-            self.running.drop()
+            desk().drop(self.running)
 
 
 _jobs: dict[str, ZipJob] = {}
+_waiting: "queue.SimpleQueue[ZipJob]" = queue.SimpleQueue()
+_beginning = threading.Lock()
+_thread: threading.Thread | None = None
 
 
-def folder() -> Path:
-    return Path(settings.STATE_DIR) / "exports"
-
-
-def start(titles: list[Title], scale: float, bits: int) -> ZipJob:
-    """Begin a zip; ask `find` how far it is."""
-    _sweep()
-    job = ZipJob(uuid.uuid4().hex, titles, scale, bits)
-    _jobs[job.id] = job
-    threading.Thread(target=_run, args=(job,), name=f"zip {job.id}", daemon=True).start()
+def start(
+    documents: list[bytes], titles: list[str], scale: float, bits: int, backdrop: bool
+) -> ZipJob:
+    """Begin a zip; ask `find` how far it is. Raises LimitReached."""
+    global _thread
+    with _beginning:
+        _sweep()
+        if len(_jobs) >= MOST_ZIPS:
+            raise LimitReached(f"{MOST_ZIPS} sets are on their way already: wait for one of them.")
+        names = list(file_names(titles))
+        job = ZipJob(uuid.uuid4().hex, documents, names, scale, bits, backdrop)
+        _jobs[job.id] = job
+        _waiting.put(job)
+        if _thread is None or not _thread.is_alive():
+            _thread = threading.Thread(target=_work, name="sets", daemon=True)
+            _thread.start()
     return job
 
 
@@ -66,43 +91,84 @@ def find(job_id: str) -> ZipJob | None:
     return _jobs.get(job_id)
 
 
-def _run(job: ZipJob) -> None:
-    place = folder() / job.id
+def _work() -> None:
+    while True:
+        job = _waiting.get()
+        if job.stopped:
+            job.fault = "stopped"
+            continue
+        try:
+            _make(job)
+        except Exception as error:  # noqa: BLE001 - the next set must be made all the same
+            _LOG.exception("a set could not be made")
+            job.fault = job.fault or str(error) or "it could not be written"
+
+
+def _make(job: ZipJob) -> None:
+    job.began = time.monotonic()
+    whole = passing_place(".zip")
     try:
-        place.mkdir(parents=True)
-        with zipfile.ZipFile(place / "part", "w", zipfile.ZIP_STORED) as archive:
-            for name, title in zip(file_names(job.titles), job.titles, strict=True):
-                archive.writestr(name, _rendered(job, title))
+        with zipfile.ZipFile(whole, "w", zipfile.ZIP_STORED) as archive:
+            for name, document in zip(job.names, job.documents, strict=True):
+                picture = _rendered(job, document)
+                archive.write(picture, name)
+                picture.unlink()
                 job.done += 1
-        job.path = (place / "part").rename(place / "titles.zip")
-    except Exception as error:  # noqa: BLE001 - it goes to the one who asked
-        job.fault = "stopped" if job.stopped else str(error) or type(error).__name__
-        shutil.rmtree(place, ignore_errors=True)
+        job.path = whole
+    except (Refused, LimitReached, EngineFault, Superseded, OSError) as error:
+        job.fault = "stopped" if job.stopped else _said(error)
+        whole.unlink(missing_ok=True)
+    finally:
+        job.documents = []
 
 
-def _rendered(job: ZipJob, title: Title) -> bytes:
-    def work(renderer: Renderer, cancel: Cancel) -> bytes:
-        return png_bytes(renderer.render(title, scale=job.scale, cancel=cancel), job.bits)
+def _said(error: Exception) -> str:
+    if isinstance(error, Refused | LimitReached):
+        return str(error)
+    _LOG.error("a set could not be made", exc_info=error)
+    return "it could not be rendered or written"
 
-    job.running = desk.submit(f"zip {job.id}", Urgency.EXPORT, work)
+
+def _rendered(job: ZipJob, document: bytes) -> Path:
+    path = passing_place(".png")
+    ask = {
+        "document": document,
+        "home": home(),
+        "path": str(path),
+        "scale": job.scale,
+        "bits": job.bits,
+        "backdrop": job.backdrop,
+    }
+    job.running = desk().submit(SET, "sets", f"zip {job.id}", ask)
     if job.stopped:
-        job.running.drop()
-    return job.running.future.result()
+        desk().drop(job.running)
+    try:
+        job.running.future.result()
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
+    return path
 
 
-def file_names(titles: list[Title]) -> list[str]:
-    """A name for each, none twice, in the order of the list."""
-    names: list[str] = []
-    for number, title in enumerate(titles, start=1):
-        stem = "".join("-" if c in '\\/:*?"<>|\0' or ord(c) < 32 else c for c in title.name).strip()
-        stem = stem or "title"
-        plain = f"{stem}.png"
-        names.append(plain if plain not in names else f"{stem} {number}.png")
-    return names
+def file_names(titles: list[str]) -> Iterator[str]:
+    """A name for each, none twice whatever the case, in the order of the list."""
+    taken: set[str] = set()
+    for title in titles:
+        stem = "".join("-" if c in '\\/:*?"<>|' or ord(c) < 32 else c for c in title)
+        stem = stem.strip(" .")[:150] or "title"
+        name, number = f"{stem}.png", 2
+        while name.casefold() in taken:
+            name, number = f"{stem} {number}.png", number + 1
+        taken.add(name.casefold())
+        yield name
 
 
 def _sweep() -> None:
-    for job in [each for each in _jobs.values() if time.monotonic() - each.began > _KEPT]:
-        if job.path is not None or job.fault:
+    """Forget zips that nobody fetches any more: the old ones, and where there are too many the
+    oldest."""
+    ended = sorted((job for job in _jobs.values() if job.ended), key=lambda job: job.asked)
+    for job in ended:
+        if time.monotonic() - job.asked > KEPT or len(_jobs) >= MOST_ZIPS:
             del _jobs[job.id]
-            shutil.rmtree(folder() / job.id, ignore_errors=True)
+            if job.path is not None:
+                job.path.unlink(missing_ok=True)

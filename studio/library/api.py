@@ -1,21 +1,27 @@
 """The library: pictures and fonts, where they are used, and what may be done with them."""
 
+from pathlib import Path
 from typing import Annotated, Literal
 from uuid import UUID
 
-from django.conf import settings
+from asgiref.sync import sync_to_async
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from mabrel.source import FontError, LibraryError, PictureError, picture_size, shipped_pictures
-from mabrel.source.library import LARGEST_FILE, SHIPPED_PREFIX, library_at
-from studio.errors import Fault
+from studio.engine.asking import answer
+from studio.engine.kept import kept_on_disk, key_of
+from studio.engine.outcome import Refused
+from studio.engine.shipped import SHIPPED_PREFIX, shipped_pictures
+from studio.engine.work import FILE_PICTURE
 from studio.library import files
-from studio.library.pictures import as_png, font_sample
-from studio.library.uses import Use, replace_everywhere, uses_of_files
+from studio.library.facts import facts_of
+from studio.library.uses import Use, Where, replace_everywhere, uses_of_files
+from studio.titles.documents import home
 from studio.titles.many import Changed
+from studio.web.errors import Fault
 
 router = Router(tags=["library"])
 
@@ -23,9 +29,10 @@ FileName = Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class User(Schema):
-    """A title, or without an id a finish."""
+    """What uses a file; without an id it is a finish."""
 
     name: str
+    where: Where
     title: UUID | None
 
 
@@ -52,34 +59,45 @@ class Replace(Schema):
 def list_library(request: HttpRequest) -> list[LibraryFile]:
     uses = uses_of_files()
     named = [*files.own_files(), *shipped_pictures()]
-    return [_entry(name, uses.get(name, [])) for name in named]
+    entries = (_entry(name, uses.get(name, [])) for name in named)
+    return [entry for entry in entries if entry is not None]
 
 
 @router.post("/library", response={201: LibraryFile, 422: Fault}, operation_id="upload_file")
 def upload_file(request: HttpRequest, file: File[UploadedFile]):
     """Keep a picture or font. A name that is taken gets a number; nothing is overwritten."""
-    if (file.size or 0) > LARGEST_FILE:
-        raise LibraryError(f"{file.name!r} is larger than {LARGEST_FILE // 2**20} MiB")
-    return Status(201, _entry(files.keep(file.name or "file", file.read()), []))
+    name = files.plain_name(file.name or "file")
+    files.known_kind(name)
+    files.not_too_large(name, file.size or 0)
+    path = Path(file.temporary_file_path())
+    fault = facts_of(name, path)["fault"]
+    if fault:
+        raise Refused("file", fault)
+    kept, _ = files.keep(name, path)
+    return Status(201, _entry(kept, []))
 
 
 @router.get("/library/picture", operation_id="library_picture", response={200: None, 422: Fault})
-def library_picture(
+async def library_picture(
     request: HttpRequest,
     name: Query[FileName],
     side: Annotated[int, Field(ge=16, le=4096)] = 240,
     text: Annotated[str, Field(max_length=40)] = "Aa",
-    version: Annotated[str, Field(max_length=100)] = "",
+    version: Annotated[str, Field(max_length=300)] = "",
 ):
     """A picture as PNG, at most `side` pixels on a side; of a font a word as SVG. With the file's
     `version` the answer may be kept."""
-    home = settings.LIBRARY_DIR
-    now = library_at(home).version(name)
-    if files.is_font(name):
-        response = HttpResponse(font_sample(home, name, text), content_type="image/svg+xml")
-    else:
-        response = HttpResponse(as_png(home, name, now, side), content_type="image/png")
-    kept = version == _short(now)
+    now = await sync_to_async(lambda: files.version_of(files.place_of(name)))()
+    font = files.is_font(name)
+    key = key_of("picture", name, now, text if font else str(side))
+    content = await kept_on_disk().aget(key)
+    if content is None:
+        content = await answer(
+            FILE_PICTURE, "library", home=home(), name=name, side=side, text=text
+        )
+        await kept_on_disk().aput(key, content)
+    response = HttpResponse(content, content_type="image/svg+xml" if font else "image/png")
+    kept = version == now
     response["Cache-Control"] = "private, max-age=31536000, immutable" if kept else "no-cache"
     response["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
     return response
@@ -87,13 +105,24 @@ def library_picture(
 
 @router.delete("/library", response={204: None, 422: Fault}, operation_id="delete_file")
 def delete_file(request: HttpRequest, name: Query[FileName]):
-    """Delete a file that no title and no finish uses."""
-    uses = uses_of_files().get(name, [])
-    if uses:
-        names = ", ".join(each.name for each in uses)
-        raise LibraryError(f"{name!r} is used by {names}: replace it there first")
-    files.delete(name)
+    """Delete a file that no title, no mark and no finish uses."""
+    if name.startswith(SHIPPED_PREFIX):
+        raise Refused("name", f"{name!r} ships with Mabrel and stays")
+    files.place_of(name)
+    # Nothing can be saved or imported between the look and the deed.
+    with files.library_lock, transaction.atomic():
+        uses = uses_of_files().get(name, [])
+        if uses:
+            names = ", ".join(dict.fromkeys(map(_said, uses)))
+            raise Refused("name", f"{name!r} is used by {names}: replace it there first")
+        files.delete([name])
     return Status(204, None)
+
+
+def _said(use: Use) -> str:
+    return {"removed": f"{use.name} (removed)", "mark": f"the mark {use.name}"}.get(
+        use.where, use.name
+    )
 
 
 @router.post(
@@ -101,33 +130,28 @@ def delete_file(request: HttpRequest, name: Query[FileName]):
 )
 def replace_file(request: HttpRequest, act: Replace) -> list[Changed]:
     """Another file in every title that uses `name`; the answer is what undoes it."""
-    library_at(settings.LIBRARY_DIR).version(act.by)
+    files.place_of(act.by)
     if files.is_font(act.name) != files.is_font(act.by):
-        raise LibraryError("a picture can't take the place of a font, nor a font that of a picture")
+        raise Refused("by", "a picture can't take a font's place, nor a font a picture's")
     return replace_everywhere(act.name, act.by)
 
 
-def _short(version: str) -> str:
-    """Without the folder, which is nobody's business."""
-    return version.rpartition("/")[2]
-
-
-def _entry(name: str, uses: list[Use]) -> LibraryFile:
-    library = library_at(settings.LIBRARY_DIR)
-    content = library.read(name)
-    entry = LibraryFile(
+def _entry(name: str, uses: list[Use]) -> LibraryFile | None:
+    """None for a file that was deleted a moment ago."""
+    try:
+        path = files.place_of(name)
+        facts = facts_of(name, path)
+        size, version = path.stat().st_size, files.version_of(path)
+    except (Refused, FileNotFoundError):
+        return None
+    return LibraryFile(
         name=name,
         kind="font" if files.is_font(name) else "picture",
         shipped=name.startswith(SHIPPED_PREFIX),
-        bytes=len(content),
-        version=_short(library.version(name)),
-        used_by=[User(name=use.name, title=use.title) for use in uses],
+        bytes=size,
+        version=version,
+        width=facts.get("width"),
+        height=facts.get("height"),
+        used_by=[User(name=use.name, where=use.where, title=use.title) for use in uses],
+        fault=facts["fault"],
     )
-    try:
-        if entry.kind == "picture":
-            entry.width, entry.height = picture_size(content, name)
-        else:
-            files.check(name, content)
-    except (PictureError, FontError, LibraryError) as fault:
-        entry.fault = str(fault)
-    return entry

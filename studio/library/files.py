@@ -1,27 +1,25 @@
 """The studio's own pictures and fonts: files in one folder, named as titles name them."""
 
+import contextlib
+import filecmp
+import os
 import re
+import shutil
+import threading
 from collections.abc import Iterator
 from pathlib import Path, PurePosixPath
 
 from django.conf import settings
 
-from mabrel.source import (
-    Folder,
-    LibraryError,
-    family_for,
-    is_font_file,
-    picture_size,
-)
-from mabrel.source.library import LARGEST_FILE
-from mabrel.title.atomic import write_atomically
+from studio.engine.outcome import Refused
+from studio.engine.shipped import LARGEST_LIBRARY_FILE, SHIPPED, SHIPPED_PREFIX, is_font_file
+from studio.web.limits import LONGEST_NAME
+
+library_lock = threading.RLock()
+"""Held while files are put in or taken out, and until what names them is saved."""
 
 PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".exr", ".hdr", ".svg")
-_LONGEST_STEM = 100
-
-
-def folder() -> Folder:
-    return Folder(settings.LIBRARY_DIR)
+_FONTS = (".ttf", ".otf", ".woff", ".woff2")
 
 
 def own_files() -> Iterator[str]:
@@ -49,63 +47,103 @@ def own_fonts() -> list[str]:
     return [name for name in own_files() if is_font(name)]
 
 
-def keep(wanted: str, content: bytes) -> str:
-    """Put a file in the library; the name that it got. The same content is kept once.
+def place_of(name: str) -> Path:
+    """Where a file lies, one's own or one that ships. Raises Refused for one that is not there,
+    or that is named in a roundabout way."""
+    root, inside = settings.LIBRARY_DIR, name
+    if name.startswith(SHIPPED_PREFIX):
+        root, inside = SHIPPED, name.removeprefix(SHIPPED_PREFIX)
+    plain = PurePosixPath(inside)
+    odd = plain.is_absolute() or ".." in plain.parts or str(plain) != inside or "\0" in inside
+    path = root / plain if not odd else None
+    try:
+        if path is None or not path.is_file() or not path.resolve().is_relative_to(root.resolve()):
+            raise Refused("name", f"there is no file {name!r}")
+    except OSError:  # a name that no file system can have
+        raise Refused("name", f"there is no file {name!r}") from None
+    return path
 
-    Nothing that is there is ever overwritten. Raises LibraryError, PictureError or FontError
-    where the file can't be used, OSError where it can't be written.
+
+def version_of(path: Path) -> str:
+    """Changes when what is in the file does; it names no folder."""
+    state = path.stat()
+    return f"{path.name}:{state.st_mtime_ns}:{state.st_size}"
+
+
+def known_kind(name: str) -> None:
+    """Raises Refused for what is called neither picture nor font."""
+    if not is_picture(name) and not is_font(name):
+        known = ", ".join(sorted({*PICTURES, *_FONTS}))
+        raise Refused("file", f"{name!r} is no picture or font: its name ends in none of {known}")
+
+
+def not_too_large(name: str, size: int) -> None:
+    """Raises Refused."""
+    if size > LARGEST_LIBRARY_FILE:
+        raise Refused("file", f"{name!r} is larger than {LARGEST_LIBRARY_FILE // 2**20} MiB")
+
+
+def keep(wanted: str, content: Path) -> tuple[str, bool]:
+    """Put a file that was checked in the library; the name that it got, and whether it is new.
+
+    `content` must lie on the same disk. The same content under the same name is kept once, and
+    nothing that is there is ever overwritten, also not by another upload at the same moment: the
+    name is taken and filled in one act. Raises OSError.
     """
-    name = _plain_name(wanted)
-    check(name, content)
     root: Path = settings.LIBRARY_DIR
     root.mkdir(parents=True, exist_ok=True)
-    for candidate in _candidates(name):
-        path = root / candidate
-        if not path.exists():
-            write_atomically(path, content)
-            return candidate
-        if path.read_bytes() == content:
-            return candidate
+    content.chmod(0o644)
+    _settle_on_disk(content)
+    with library_lock:
+        for candidate in _candidates(plain_name(wanted)):
+            path = root / candidate
+            try:
+                _put(content, path)
+            except FileExistsError:
+                if filecmp.cmp(path, content, shallow=False):
+                    return candidate, False
+                continue
+            _settle_on_disk(root)
+            return candidate, True
     raise AssertionError("the candidates never end")
 
 
-def check(name: str, content: bytes) -> None:
-    """See that it is a picture or font that the engine can read."""
-    if len(content) > LARGEST_FILE:
-        raise LibraryError(f"{name!r} is larger than {LARGEST_FILE // 2**20} MiB")
-    if is_picture(name):
-        picture_size(content, name)
-    elif is_font(name):
-        family_for(name, _Only(name, content))
-    else:
-        known = ", ".join(sorted({*PICTURES, ".ttf", ".otf", ".woff", ".woff2"}))
-        raise LibraryError(f"{name!r} is no picture or font: its name ends in none of {known}")
+def _put(content: Path, path: Path) -> None:
+    """Raises FileExistsError where the name is taken."""
+    try:
+        os.link(content, path)
+    except FileExistsError:
+        raise
+    except OSError:  # a file system without links
+        with path.open("xb") as whole, content.open("rb") as source:
+            shutil.copyfileobj(source, whole)
+            whole.flush()
+            os.fsync(whole.fileno())
 
 
-def delete(name: str) -> None:
-    """Raises LibraryError where there is no such file."""
-    folder().read(name)
-    (settings.LIBRARY_DIR / name).unlink()
+def _settle_on_disk(path: Path) -> None:
+    """What is acknowledged must survive a loss of power."""
+    descriptor = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(descriptor)
+    finally:
+        os.close(descriptor)
 
 
-class _Only:
-    """A library of one file that is not kept yet."""
-
-    def __init__(self, name: str, content: bytes) -> None:
-        self._name, self._content = name, content
-
-    def read(self, name: str) -> bytes:
-        return self._content
-
-    def version(self, name: str) -> str:
-        return self._name
+def delete(names: list[str]) -> None:
+    for name in names:
+        with contextlib.suppress(FileNotFoundError):
+            (settings.LIBRARY_DIR / name).unlink()
 
 
-def _plain_name(wanted: str) -> str:
-    """A file name without folders and without what a file system or an address may choke on."""
+def plain_name(wanted: str) -> str:
+    """A file name without folders and without what a file system or an address may choke on, no
+    longer than a file system takes."""
     path = PurePosixPath(wanted.replace("\\", "/"))
     stem = re.sub(r"[^\w .,()+-]+", "-", path.stem).strip(" .-") or "file"
-    return stem[:_LONGEST_STEM] + path.suffix.lower()
+    ending = path.suffix.lower()
+    room = LONGEST_NAME - len(ending.encode()) - 12  # and a number, and what is being written
+    return stem.encode()[:room].decode(errors="ignore").strip() + ending
 
 
 def _candidates(name: str) -> Iterator[str]:

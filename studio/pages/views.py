@@ -2,8 +2,10 @@
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.views.decorators.csrf import ensure_csrf_cookie
 
 
+@ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
     index = settings.FRONT_DIR / "index.html"
     if not index.exists():
@@ -14,7 +16,4 @@ def page(request: HttpRequest) -> HttpResponse:
         )
     response = HttpResponse(index.read_bytes())
     response["Cache-Control"] = "no-cache"
-    response["Content-Security-Policy"] = (
-        "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'"
-    )
     return response

@@ -1,39 +1,38 @@
-"""What the pictures and readings share: asking the desk, and what is asked for."""
+"""What the pictures and readings share."""
 
-import asyncio
 from typing import Annotated, Any
 
+from django.http import HttpResponse
 from ninja import Status
 from pydantic import Field
 
-from mabrel.render import Cancel, Renderer
-from mabrel.title import TitleError
-from studio.preview.desk import Superseded, Urgency, desk
+from studio.engine.asking import answer
+from studio.engine.outcome import Superseded
+from studio.engine.work import Urgency, Work
 
 Session = Annotated[str, Field(min_length=1, max_length=64)]
+Lane = Annotated[str, Field(max_length=64)]
+LayerName = Annotated[str, Field(max_length=200)]
+StepName = Annotated[str, Field(max_length=64)]
 Pixels = Annotated[int, Field(ge=8, le=2000)]
+Number = Annotated[float, Field(allow_inf_nan=False)]
 
 
-def checking_layer(ask: Any, work: Any) -> Any:
-    """A layer that is not there is the asker's fault, not the server's."""
-
-    def checked(renderer: Renderer, cancel: Cancel) -> Any:
-        try:
-            ask.document.layer(ask.layer)
-        except KeyError:
-            raise TitleError("layer", f"there is no layer {ask.layer!r}") from None
-        return work(renderer, cancel)
-
-    return checked
-
-
-async def done(lane: str, urgency: Urgency, work: Any) -> Any:
-    """Wait for the desk; 204 where a newer request took this one's place."""
-    job = desk.submit(lane, urgency, work)
+async def done(
+    work: Work, page: str, lane: str = "", urgency: Urgency | None = None, **ask: Any
+) -> Any:
+    """The engine's answer; 204 where a newer request took this one's place."""
     try:
-        return await asyncio.wrap_future(job.future)
+        return await answer(work, page, f"{page} {lane}" if lane else "", urgency, **ask)
     except Superseded:
         return Status(204, None)
-    except asyncio.CancelledError:  # the page has gone
-        job.drop()
-        raise
+
+
+async def png(
+    work: Work, page: str, lane: str = "", urgency: Urgency | None = None, **ask: Any
+) -> Any:
+    """The same for a picture."""
+    content = await done(work, page, lane, urgency, **ask)
+    return (
+        HttpResponse(content, content_type="image/png") if isinstance(content, bytes) else content
+    )

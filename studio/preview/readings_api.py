@@ -1,33 +1,28 @@
 """Readings of documents that need not be saved: sentences, the section, tones and heights."""
 
-import base64
-from dataclasses import asdict
-from typing import Annotated, Any
+from typing import Annotated
 
-import numpy as np
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from mabrel.colour import brightness, straight
-from mabrel.reading import cut, readings, tones_before
-from mabrel.render import Cancel, Renderer
-from mabrel.title import Placed
-from studio.errors import Fault
-from studio.preview.asking import Session, checking_layer, done
-from studio.preview.desk import Urgency
-from studio.titles.documents import Document
+from studio.engine.work import BOXES, READINGS, RELIEF, SECTION, TONES
+from studio.preview.asking import LayerName, Number, Session, StepName, done
+from studio.titles.documents import Document, sent
+from studio.web.errors import Fault
 
 router = Router(tags=["readings"])
+
+Scale = Annotated[float, Field(gt=0, le=1)]
 
 
 class SectionRequest(Schema):
     session: Session
     document: Document
-    layer: str
-    at: float
+    layer: LayerName
+    at: Number
     samples: Annotated[int, Field(ge=16, le=2000)] = 600
-    before: str | None = None
+    before: StepName | None = None
 
 
 class SectionAnswer(Schema):
@@ -41,9 +36,9 @@ class SectionAnswer(Schema):
 class TonesRequest(Schema):
     session: Session
     document: Document
-    layer: str
-    step: str
-    scale: Annotated[float, Field(gt=0, le=1)] = 0.25
+    layer: LayerName
+    step: StepName
+    scale: Scale = 0.25
 
 
 class TonesAnswer(Schema):
@@ -60,54 +55,21 @@ class TonesAnswer(Schema):
 )
 async def get_section(request: HttpRequest, ask: SectionRequest):
     """The relief cut open along a horizontal line."""
-
-    def work(renderer: Renderer, cancel: Cancel) -> SectionAnswer:
-        section = cut(
-            renderer,
-            ask.document,
-            ask.layer,
-            at=ask.at,
-            samples=ask.samples,
-            before=ask.before,
-            cancel=cancel,
-        )
-        levels = (section.colours * 255).round().astype(int)
-        return SectionAnswer(
-            height=_or_none(section.height),
-            tone=_or_none(section.tone),
-            colours=[f"#{r:02x}{g:02x}{b:02x}" for r, g, b in levels.tolist()],
-        )
-
-    return await done(f"{ask.session} section", Urgency.READING, checking_layer(ask, work))
-
-
-def _or_none(values: Any) -> list[float | None]:
-    return [None if value != value else round(value, 4) for value in values.tolist()]
+    how = {"layer": ask.layer, "at": ask.at, "samples": ask.samples, "before": ask.before}
+    return await done(SECTION, ask.session, "section", **sent(ask.document), **how)
 
 
 @router.post("/tones", response={200: TonesAnswer, 204: None, 422: Fault}, operation_id="get_tones")
 async def get_tones(request: HttpRequest, ask: TonesRequest):
     """Brightness before a step, everywhere and in all."""
-
-    def work(renderer: Renderer, cancel: Cancel) -> TonesAnswer:
-        tones = tones_before(
-            renderer, ask.document, ask.layer, ask.step, scale=ask.scale, cancel=cancel
-        )
-        height, width = tones.places.shape
-        return TonesAnswer(
-            histogram=[round(share, 5) for share in tones.histogram.tolist()],
-            places=base64.b64encode(tones.places.tobytes()).decode(),
-            width=width,
-            height=height,
-        )
-
-    return await done(f"{ask.session} tones", Urgency.READING, checking_layer(ask, work))
+    how = {"layer": ask.layer, "step": ask.step, "scale": ask.scale}
+    return await done(TONES, ask.session, "tones", **sent(ask.document), **how)
 
 
 class LayerRequest(Schema):
     session: Session
     document: Document
-    layer: str
+    layer: LayerName
 
 
 class ReadingEntry(Schema):
@@ -140,19 +102,12 @@ class ReadingsAnswer(Schema):
 )
 async def get_readings(request: HttpRequest, ask: LayerRequest):
     """What the engine has to say about the title, seen from one layer."""
-
-    def work(renderer: Renderer, cancel: Cancel) -> ReadingsAnswer:
-        found = readings(renderer, ask.document, ask.layer, cancel)
-        return ReadingsAnswer(
-            said=[ReadingEntry(**asdict(each)) for each in found.said],
-            strokes=Strokes(**found.strokes._asdict()) if found.strokes else None,
-        )
-
-    return await done(f"{ask.session} readings", Urgency.GAUGE, checking_layer(ask, work))
+    how = sent(ask.document)
+    return await done(READINGS, ask.session, "readings", **how, layer=ask.layer)
 
 
 class ReliefRequest(LayerRequest):
-    scale: Annotated[float, Field(gt=0, le=1)] = 0.25
+    scale: Scale = 0.25
 
 
 class ReliefAnswer(Schema):
@@ -170,22 +125,8 @@ class ReliefAnswer(Schema):
 )
 async def get_relief(request: HttpRequest, ask: ReliefRequest):
     """Height and brightness of a layer everywhere, for the values under the pointer."""
-
-    def work(renderer: Renderer, cancel: Cancel) -> ReliefAnswer:
-        fields = renderer.fields(ask.document, ask.layer, scale=ask.scale, cancel=cancel)
-        inside = fields.matte > 0.5
-
-        def packed(values: Any) -> str:
-            held = np.where(inside, np.clip(values, -6e4, 6e4), np.nan).astype("<f2")
-            return base64.b64encode(held.tobytes()).decode()
-
-        rows, columns = inside.shape
-        tone = brightness(straight(fields.face))
-        return ReliefAnswer(
-            height=packed(fields.height), tone=packed(tone), columns=columns, rows=rows
-        )
-
-    return await done(f"{ask.session} relief", Urgency.READING, checking_layer(ask, work))
+    how = {"layer": ask.layer, "scale": ask.scale}
+    return await done(RELIEF, ask.session, "relief", **sent(ask.document), **how)
 
 
 class BoxesRequest(Schema):
@@ -193,8 +134,8 @@ class BoxesRequest(Schema):
 
     session: Session
     document: Document
-    layer: str
-    step: str | None = None
+    layer: LayerName
+    step: StepName | None = None
 
 
 class LayerBox(Schema):
@@ -213,19 +154,5 @@ class BoxesAnswer(Schema):
 @router.post("/boxes", response={200: BoxesAnswer, 204: None, 422: Fault}, operation_id="get_boxes")
 async def get_boxes(request: HttpRequest, ask: BoxesRequest):
     """Where the lettering and pictures are, for the handles that lie over them."""
-
-    def work(renderer: Renderer, cancel: Cancel) -> BoxesAnswer:
-        def box(layer: Any, before: str | None) -> list[float]:
-            found = renderer.box(ask.document, layer.id, before=before, cancel=cancel)
-            return [round(side, 2) for side in found]
-
-        placed = [layer for layer in ask.document.layers if isinstance(layer, Placed)]
-        boxes = [
-            LayerBox(layer=layer.id, box=box(layer, layer.build[0].id if layer.build else None))
-            for layer in placed
-        ]
-        chosen = ask.document.layer(ask.layer)
-        given = ask.step in [step.id for step in chosen.build] and isinstance(chosen, Placed)
-        return BoxesAnswer(layers=boxes, given=box(chosen, ask.step) if given else None)
-
-    return await done(f"{ask.session} boxes", Urgency.READING, checking_layer(ask, work))
+    how = {"layer": ask.layer, "step": ask.step}
+    return await done(BOXES, ask.session, "boxes", **sent(ask.document), **how)

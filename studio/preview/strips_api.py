@@ -1,31 +1,26 @@
 """Pictures for the shelf: a word in each finish, and the titles that are kept."""
 
-import asyncio
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.conf import settings
+from asgiref.sync import sync_to_async
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import aget_object_or_404
+from django.shortcuts import get_object_or_404
 from ninja import Query, Router, Schema
 from pydantic import Field
 
-from mabrel import Title as EngineTitle
-from mabrel import new_title
-from mabrel.compose import apply_finish
-from mabrel.export import png_bytes
-from mabrel.reading import strip_window
-from mabrel.render import Cancel, Renderer
-from mabrel.title import Placed
-from studio.errors import Fault
-from studio.preview.asking import Pixels, Session, done
-from studio.preview.desk import Urgency
-from studio.titles.documents import Document
+from studio.engine.kept import kept_on_disk
+from studio.engine.work import FINISH_STRIP, STRIP, Urgency, Work
+from studio.preview import strips
+from studio.preview.asking import Lane, LayerName, Pixels, Session, png
+from studio.titles.documents import Document, sent
 from studio.titles.finishes import finish_or_error
-from studio.titles.look_api import layer_of
 from studio.titles.models import Title
+from studio.web.errors import Fault
 
 router = Router(tags=["strips"])
+
+FinishName = Annotated[str, Field(max_length=64)]
 
 
 @router.get(
@@ -38,7 +33,7 @@ async def finish_picture(
     name: str,
     session: Query[Session],
     text: Annotated[str, Field(max_length=2000)] = "Mabrel",
-    font: str = "Titan One",
+    font: Annotated[str, Field(max_length=200)] = "Titan One",
     frame_width: int = 1920,
     frame_height: int = 1080,
     picture: Annotated[str, Field(min_length=1, max_length=200)] | None = None,
@@ -46,36 +41,46 @@ async def finish_picture(
     height: Pixels = 168,
 ):
     """A word or a picture of the library in a finish, as a strip."""
-    finish = await asyncio.to_thread(finish_or_error, name)
-    document = await asyncio.to_thread(
-        new_title,
-        text or " ",
-        font=font,
-        finish=finish,
-        frame=(frame_width, frame_height),
-        home=settings.LIBRARY_DIR,
-        picture=picture,
-    )
-    lane = f"{session} finish {name}"
+    finish = await sync_to_async(finish_or_error)(name)
+    frame, size = (frame_width, frame_height), (width, height)
+    key, ask = await sync_to_async(strips.of_finish)(finish, text, font, frame, picture, size)
     # Whole scenes take longest: what is quick comes first.
-    urgency = Urgency.SHELF if finish.camera is None else Urgency.SCENE
-    return await done(lane, urgency, _strip(document, width, height))
+    urgency = Urgency.SCENE if finish.scene else Urgency.SHELF
+    return await _kept(key, FINISH_STRIP, session, f"finish {name}", urgency, ask)
 
 
-@router.get("/titles/{title_id}/strip", response={200: None, 204: None}, operation_id="title_strip")
+@router.get(
+    "/titles/{title_id}/strip",
+    response={200: None, 204: None, 422: Fault},
+    operation_id="title_strip",
+)
 async def title_strip(
     request: HttpRequest,
     title_id: UUID,
     version: int = 0,
+    session: Session = "shelf",
     width: Pixels = 800,
     height: Pixels = 224,
 ):
     """A saved title, cropped to its lettering. Give its `version`: the answer is kept."""
-    title = await aget_object_or_404(Title, pk=title_id)
-    lane = f"strip {title_id} {width} {id(request)}"
-    response = await done(lane, Urgency.THUMBNAIL, _strip(title.parsed, width, height))
-    if version == title.version:
+    title = await sync_to_async(get_object_or_404)(Title, pk=title_id)
+    key, ask = await sync_to_async(strips.of_title)(title, (width, height))
+    response = await _kept(key, STRIP, session, "", Urgency.SHELF, ask)
+    if version == title.version and isinstance(response, HttpResponse):
         response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+async def _kept(
+    key: str, work: Work, page: str, lane: str, urgency: Urgency, ask: dict[str, Any]
+) -> Any:
+    """A strip that was rendered before, or a new one that is then kept."""
+    content = await kept_on_disk().aget(key)
+    if content is not None:
+        return HttpResponse(content, content_type="image/png")
+    response = await png(work, page, lane, urgency, **ask)
+    if isinstance(response, HttpResponse):
+        await kept_on_disk().aput(key, response.content)
     return response
 
 
@@ -83,10 +88,10 @@ class StripRequest(Schema):
     """With `finish` and `layer` the strip shows that layer in the finish."""
 
     session: Session
-    lane: Annotated[str, Field(max_length=64)]
+    lane: Lane
     document: Document
-    finish: str | None = None
-    layer: str = ""
+    finish: FinishName | None = None
+    layer: LayerName = ""
     width: Pixels = 400
     height: Pixels = 112
 
@@ -94,21 +99,16 @@ class StripRequest(Schema):
 @router.post("/strip", response={200: None, 204: None, 422: Fault}, operation_id="strip")
 async def strip(request: HttpRequest, ask: StripRequest):
     """A document that need not be saved, cropped to its lettering."""
-    document = ask.document
+    finish = None
     if ask.finish is not None:
-        finish = await asyncio.to_thread(finish_or_error, ask.finish)
-        layer_of(document, ask.layer, Placed)
-        document = await asyncio.to_thread(apply_finish, document, ask.layer, finish)
-    lane = f"{ask.session} strip {ask.lane}"
-    return await done(lane, Urgency.SHELF, _strip(document, ask.width, ask.height))
-
-
-def _strip(document: EngineTitle, width: int, height: int) -> Any:
-    def work(renderer: Renderer, cancel: Cancel) -> HttpResponse:
-        window = strip_window(document, width / height)
-        picture = renderer.render(
-            document, scale=width / window.width, window=window, cancel=cancel
-        )
-        return HttpResponse(png_bytes(picture, level=1), content_type="image/png")
-
-    return work
+        finish = (await sync_to_async(finish_or_error)(ask.finish)).text.encode()
+    return await png(
+        STRIP,
+        ask.session,
+        f"strip {ask.lane}",
+        **sent(ask.document),
+        width=ask.width,
+        height=ask.height,
+        finish=finish,
+        layer=ask.layer,
+    )

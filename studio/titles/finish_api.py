@@ -1,31 +1,34 @@
 """Finishes: listing them, keeping one's own, and using one on many titles."""
 
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from ninja import Body, Router, Schema, Status
 from pydantic import Field
+from pydantic_core import to_json
 
-from mabrel import Title as EngineTitle
-from mabrel.compose import apply_finish
-from mabrel.compose.finishes import FinishError
-from mabrel.title import Finish as FinishDocument
-from mabrel.title import Placed, TitleError
-from studio.errors import Fault
-from studio.titles.documents import Document
+from mabrel.title.files import load_json
+from studio.engine.asking import answer_now
+from studio.engine.outcome import Refused
+from studio.engine.shipped import shipped_finishes
+from studio.engine.work import CHECK_FINISH, FINISH, KEEP_FINISH
+from studio.titles.documents import Document, FinishDocument, sent
 from studio.titles.finishes import (
+    KnownFinish,
     all_finishes,
-    checked_finish,
-    finish_from_layer,
     finish_or_error,
-    relabelled,
+    free_name,
+    own_or_error,
 )
-from studio.titles.look_api import layer_of
 from studio.titles.many import Changed, change_all
 from studio.titles.models import Finish, Title
+from studio.web.answers import Text, attachment, json_answer
+from studio.web.errors import Fault
 
 router = Router(tags=["finishes"])
+
+Label = Annotated[str, Field(min_length=1, max_length=100)]
 
 
 class FinishSummary(Schema):
@@ -34,13 +37,9 @@ class FinishSummary(Schema):
     help: str
     own: bool
 
-    @classmethod
-    def of(cls, finish: FinishDocument, own: bool) -> "FinishSummary":
-        return cls(name=finish.name, label=finish.label, help=finish.help, own=own)
-
 
 class Relabel(Schema):
-    label: Annotated[str, Field(min_length=1, max_length=100)]
+    label: Label
 
 
 class UseOnTitles(Schema):
@@ -49,48 +48,67 @@ class UseOnTitles(Schema):
 
 class KeepFinish(Schema):
     document: Document
-    layer: str
-    label: str
+    layer: Annotated[str, Field(max_length=200)]
+    label: Label
 
 
 @router.get("/finishes", response=list[FinishSummary], operation_id="list_finishes")
-def list_finishes(request: HttpRequest) -> list[FinishSummary]:
-    return [FinishSummary.of(finish, own) for finish, own in all_finishes()]
+def list_finishes(request: HttpRequest) -> list[KnownFinish]:
+    return all_finishes()
 
 
 @router.post("/finishes", response={201: FinishSummary, 422: Fault}, operation_id="keep_finish")
 def keep_finish(request: HttpRequest, act: KeepFinish):
     """Keep a layer's build as a finish of one's own."""
-    finish = finish_from_layer(act.document, layer_of(act.document, act.layer, Placed), act.label)
-    Finish.keep(finish)
-    return Status(201, FinishSummary.of(finish, own=True))
+    label = act.label.strip()
+    made = answer_now(
+        KEEP_FINISH, **sent(act.document), layer=act.layer, name=free_name(label), label=label
+    )
+    return Status(201, _kept(made))
 
 
 @router.post(
     "/finishes/import", response={201: FinishSummary, 422: Fault}, operation_id="import_finish"
 )
-def import_finish(request: HttpRequest, finish: FinishDocument):
+def import_finish(request: HttpRequest, finish: Body[FinishDocument]):
     """Keep a finish that was exported; one of the same name that is one's own is replaced."""
-    checked = checked_finish(finish)
-    Finish.keep(checked)
-    return Status(201, FinishSummary.of(checked, own=True))
+    made = answer_now(CHECK_FINISH, finish=to_json(finish))
+    return Status(201, _kept(made))
+
+
+def _kept(made: dict[str, Any]) -> KnownFinish:
+    """Save what the engine has checked; one of the same name is replaced. Raises Refused."""
+    document = load_json(made["text"])
+    name, label, help = (document[key] for key in ("name", "label", "help"))
+    if name in shipped_finishes():
+        raise Refused("", f"there is already a finish {name!r} that ships with Mabrel")
+    columns = {
+        "label": label,
+        "help": help,
+        "scene": made["scene"],
+        "document": made["text"],
+        "files": made["files"],
+    }
+    Finish.objects.update_or_create(name=name, defaults=columns)
+    return KnownFinish(name, label, help, True, made["scene"])
 
 
 @router.get("/finishes/{name}/file", response={200: None, 422: Fault}, operation_id="finish_file")
-def finish_file(request: HttpRequest, name: str):
+def finish_file(request: HttpRequest, name: str) -> HttpResponse:
     """A finish as a file that can be imported elsewhere."""
-    finish = finish_or_error(name)
-    response = HttpResponse(finish.model_dump_json(indent=1), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{name}.finish.json"'
+    response = json_answer(Text(finish_or_error(name).text))
+    response["Content-Disposition"] = attachment(f"{name}.finish.json")
     return response
 
 
 @router.patch(
     "/finishes/{name}", response={200: FinishSummary, 422: Fault}, operation_id="rename_finish"
 )
-def rename_finish(request: HttpRequest, name: str, act: Relabel) -> FinishSummary:
+def rename_finish(request: HttpRequest, name: str, act: Relabel):
     """Another label for a finish of one's own; its name stays."""
-    return FinishSummary.of(relabelled(name, act.label), own=True)
+    own = own_or_error(name)
+    renamed = load_json(own.document) | {"label": act.label.strip()}
+    return _kept(answer_now(CHECK_FINISH, finish=to_json(renamed)))
 
 
 @router.post(
@@ -101,21 +119,13 @@ def rename_finish(request: HttpRequest, name: str, act: Relabel) -> FinishSummar
 def use_finish_on_titles(request: HttpRequest, name: str, act: UseOnTitles) -> list[Changed]:
     """A finish on the front lettering or picture of each title, on all of them or on none; the
     answer is what takes it back."""
-    finish = finish_or_error(name)
-
-    def finished(document: EngineTitle) -> EngineTitle:
-        placed = [layer for layer in document.layers if isinstance(layer, Placed)]
-        if not placed:
-            raise TitleError("layers", f"{document.name} has no lettering")
-        return apply_finish(document, placed[-1].id, finish)
-
-    return change_all(Title.objects.present().filter(pk__in=act.titles), finished)
+    finish = finish_or_error(name).text.encode()
+    there = Title.objects.present().filter(pk__in=act.titles).values_list("id", flat=True)
+    return change_all(there, FINISH, finish=finish, layers=None)
 
 
 @router.delete("/finishes/{name}", response={204: None, 422: Fault}, operation_id="drop_finish")
 def drop_finish(request: HttpRequest, name: str):
     """Delete one of the user's own finishes; titles made with it keep their look."""
-    deleted, _ = Finish.objects.filter(name=name).delete()
-    if not deleted:
-        raise FinishError(f"there is no finish of your own called {name!r}")
+    own_or_error(name).delete()
     return Status(204, None)

@@ -4,21 +4,21 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema, Status
+from ninja import Path, Router, Schema, Status
 from pydantic import Field
 
-from mabrel import Title as EngineTitle
-from mabrel import check_title
-from studio.errors import Fault
 from studio.titles.api import present_title
-from studio.titles.documents import Document
+from studio.titles.documents import Document, checked, opened
 from studio.titles.models import Mark
+from studio.web.answers import json_answer
+from studio.web.errors import Fault
 
 router = Router(tags=["marks"])
 
 MarkName = Annotated[str, Field(min_length=1, max_length=100)]
+MarkId = Annotated[int, Path(ge=0, le=2**63 - 1)]
 
 
 class MarkSummary(Schema):
@@ -39,7 +39,7 @@ class RenameMark(Schema):
 @router.get("/titles/{title_id}/marks", response=list[MarkSummary], operation_id="list_marks")
 def list_marks(request: HttpRequest, title_id: UUID) -> list[Mark]:
     """The newest first."""
-    return list(present_title(title_id).marks.order_by("-id"))
+    return list(present_title(title_id).marks.order_by("-id").defer("document"))
 
 
 @router.post(
@@ -47,24 +47,28 @@ def list_marks(request: HttpRequest, title_id: UUID) -> list[Mark]:
 )
 def set_mark(request: HttpRequest, title_id: UUID, act: SetMark):
     """Keep a state of the title under a name."""
-    check_title(act.document)
-    document = act.document.model_dump(mode="json")
-    return Status(201, present_title(title_id).marks.create(name=act.name, document=document))
+    title = present_title(title_id)
+    found = checked(act.document)
+    return Status(201, title.marks.create(name=act.name, document=found.text, files=found.files))
 
 
 def _mark(title_id: UUID, mark_id: int) -> Mark:
     return get_object_or_404(present_title(title_id).marks, pk=mark_id)
 
 
-@router.get("/titles/{title_id}/marks/{mark_id}", response=EngineTitle, operation_id="get_mark")
-def get_mark(request: HttpRequest, title_id: UUID, mark_id: int) -> EngineTitle:
-    return _mark(title_id, mark_id).parsed
+@router.get(
+    "/titles/{title_id}/marks/{mark_id}",
+    response={200: Document, 422: Fault},
+    operation_id="get_mark",
+)
+def get_mark(request: HttpRequest, title_id: UUID, mark_id: MarkId) -> HttpResponse:
+    return json_answer(opened(_mark(title_id, mark_id).document))
 
 
 @router.patch(
     "/titles/{title_id}/marks/{mark_id}", response=MarkSummary, operation_id="rename_mark"
 )
-def rename_mark(request: HttpRequest, title_id: UUID, mark_id: int, act: RenameMark) -> Mark:
+def rename_mark(request: HttpRequest, title_id: UUID, mark_id: MarkId, act: RenameMark) -> Mark:
     mark = _mark(title_id, mark_id)
     mark.name = act.name
     mark.save(update_fields=["name"])
@@ -74,6 +78,6 @@ def rename_mark(request: HttpRequest, title_id: UUID, mark_id: int, act: RenameM
 @router.delete(
     "/titles/{title_id}/marks/{mark_id}", response={204: None}, operation_id="delete_mark"
 )
-def delete_mark(request: HttpRequest, title_id: UUID, mark_id: int):
+def delete_mark(request: HttpRequest, title_id: UUID, mark_id: MarkId):
     _mark(title_id, mark_id).delete()
     return Status(204, None)

@@ -1,4 +1,8 @@
-"""What is kept: titles, their revisions, and the user's own finishes."""
+"""What is kept: titles, their revisions, and the user's own finishes.
+
+Documents are kept as the text that the engine gave back when it had checked them, with what lists
+need of them beside it. No list reads a document.
+"""
 
 import uuid
 from typing import Any
@@ -6,10 +10,7 @@ from typing import Any
 from django.db import models, transaction
 from django.utils import timezone
 
-from mabrel import Title as Document
-from mabrel import check_title, parse_title
-from mabrel.title import Finish as FinishDocument
-from studio.titles.documents import at_home
+from studio.engine.outcome import Checked
 
 REVISIONS_KEPT = 100
 
@@ -29,11 +30,15 @@ class TitleQuerySet(models.QuerySet["Title"]):
 
 
 class Title(models.Model):
-    """A title as it was last saved. `version` counts the saves."""
+    """A title as it was last saved. `version` counts the saves; `files` are those that it uses."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
-    document = models.JSONField()
+    document = models.TextField()
+    width = models.PositiveIntegerField(default=0)
+    height = models.PositiveIntegerField(default=0)
+    duration = models.FloatField(default=0)
+    files = models.JSONField(default=list)
     series = models.CharField(max_length=100, blank=True, default="")
     version = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=timezone.now)
@@ -46,43 +51,30 @@ class Title(models.Model):
         return self.name
 
     @classmethod
-    def keep(cls, document: Document, series: str = "") -> "Title":
+    def keep(cls, checked: Checked, series: str = "") -> "Title":
         """Save a new title with its first revision."""
-        check_title(document)
         with transaction.atomic():
-            kept = cls.objects.create(
-                name=document.name, document=document.model_dump(mode="json"), series=series
-            )
+            kept = cls.objects.create(series=series, **_columns(checked))
             kept._remember()
         return kept
 
-    @property
-    def parsed(self) -> Document:
-        """The document, migrated and checked."""
-        return check_title(at_home(parse_title(self.document)))
-
-    def save_version(self, version: int, document: Document) -> None:
+    def save_version(self, version: int, checked: Checked) -> None:
         """Replace `version` by this document. Raises Stale where another one is there by now.
 
         The whole act is one transaction that locks the database, so of two saves of the same
         version one wins and the other is told.
         """
-        check_title(document)
         with transaction.atomic():
             current = Title.objects.select_for_update().get(pk=self.pk)
             if current.version != version:
                 raise Stale(current)
-            self.name = document.name
-            self.document = document.model_dump(mode="json")
+            columns = _columns(checked)
+            for name, value in columns.items():
+                setattr(self, name, value)
             self.version = version + 1
             self.changed_at = timezone.now()
-            self.save(update_fields=["name", "document", "version", "changed_at"])
+            self.save(update_fields=[*columns, "version", "changed_at"])
             self._remember()
-
-    def duplicate(self) -> "Title":
-        document = self.parsed
-        name = f"{document.name} copy"[:200]
-        return Title.keep(document.model_copy(update={"name": name}), self.series)
 
     def remove(self) -> None:
         """Take it from the shelf; `restore` brings it back."""
@@ -99,12 +91,23 @@ class Title(models.Model):
         self.revisions.exclude(pk__in=list(kept.values_list("pk", flat=True))).delete()
 
 
+def _columns(checked: Checked) -> dict[str, Any]:
+    return {
+        "name": checked.name,
+        "document": checked.text,
+        "width": checked.width,
+        "height": checked.height,
+        "duration": checked.duration,
+        "files": checked.files,
+    }
+
+
 class Revision(models.Model):
     """A title as it was saved once."""
 
     title = models.ForeignKey(Title, on_delete=models.CASCADE, related_name="revisions")
     version = models.PositiveIntegerField()
-    document = models.JSONField()
+    document = models.TextField()
     saved_at = models.DateTimeField(default=timezone.now)
 
     class Meta:
@@ -115,44 +118,30 @@ class Revision(models.Model):
     def __str__(self) -> str:
         return f"{self.title_id} version {self.version}"
 
-    @property
-    def parsed(self) -> Document:
-        return at_home(parse_title(self.document))
-
 
 class Mark(models.Model):
     """A state of a title that was given a name, to compare with and to go back to."""
 
     title = models.ForeignKey(Title, on_delete=models.CASCADE, related_name="marks")
     name = models.CharField(max_length=100)
-    document = models.JSONField()
+    document = models.TextField()
+    files = models.JSONField(default=list)
     set_at = models.DateTimeField(default=timezone.now)
 
     def __str__(self) -> str:
         return self.name
 
-    @property
-    def parsed(self) -> Document:
-        return at_home(parse_title(self.document))
-
 
 class Finish(models.Model):
-    """A finish of the user's own."""
+    """A finish of the user's own. `scene` says that it is a whole scene."""
 
     name = models.CharField(max_length=64, unique=True)
-    document = models.JSONField()
+    label = models.CharField(max_length=100, default="")
+    help = models.CharField(max_length=400, blank=True, default="")
+    scene = models.BooleanField(default=False)
+    document = models.TextField()
+    files = models.JSONField(default=list)
     created_at = models.DateTimeField(default=timezone.now)
 
     def __str__(self) -> str:
         return self.name
-
-    @property
-    def parsed(self) -> FinishDocument:
-        return FinishDocument.model_validate(self.document)
-
-    @classmethod
-    def keep(cls, finish: FinishDocument) -> "Finish":
-        """Save it; one of the same name is replaced."""
-        document: dict[str, Any] = finish.model_dump(mode="json")
-        kept, _ = cls.objects.update_or_create(name=finish.name, defaults={"document": document})
-        return kept

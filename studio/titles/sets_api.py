@@ -1,19 +1,21 @@
 """Sets of titles: a list of words in one look, and taking back what was done to many."""
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from mabrel import Title as EngineTitle
-from mabrel.compose import titles_from, word_list
-from studio.errors import Fault
+from studio.engine.asking import answer_now
+from studio.engine.work import WORDS
 from studio.titles.api import SeriesName, TitleSummary
-from studio.titles.documents import Document
+from studio.titles.documents import Document, all_checked, sent
+from studio.titles.look_api import LayerName
 from studio.titles.many import Changed, take_back
 from studio.titles.models import Title
+from studio.web.answers import Text, json_answer
+from studio.web.errors import Fault
 
 router = Router(tags=["sets"])
 
@@ -22,13 +24,13 @@ class WordList(Schema):
     """`words` are lines, or a CSV whose first line names columns; see `mabrel.compose.words`."""
 
     document: Document
-    layer: str | None = None
+    layer: LayerName | None = None
     words: Annotated[str, Field(max_length=200_000)]
 
 
 class MadeTitle(Schema):
     name: str
-    document: EngineTitle | None
+    document: Document | None
     fault: str
 
 
@@ -38,7 +40,7 @@ class KeepSet(Schema):
 
 
 class TakeBack(Schema):
-    changed: list[Changed]
+    changed: Annotated[list[Changed], Field(max_length=1000)]
 
 
 class Left(Schema):
@@ -48,21 +50,23 @@ class Left(Schema):
 
 
 @router.post("/look/words", response={200: list[MadeTitle], 422: Fault}, operation_id="word_list")
-def set_words(request: HttpRequest, ask: WordList) -> list[MadeTitle]:
+def set_words(request: HttpRequest, ask: WordList) -> HttpResponse:
     """The look on each word of a list; nothing is kept yet."""
-    rows = word_list(ask.words, ask.document)
-    return [
-        MadeTitle(name=made.name, document=made.title, fault=made.fault)
-        for made in titles_from(ask.document, rows, ask.layer)
-    ]
+    made: list[dict[str, Any]] = answer_now(
+        WORDS, **sent(ask.document), layer=ask.layer, words=ask.words
+    )
+    return json_answer(
+        [each | {"document": each["document"] and Text(each["document"])} for each in made]
+    )
 
 
 @router.post("/titles/set", response={201: list[TitleSummary], 422: Fault}, operation_id="keep_set")
 def keep_set(request: HttpRequest, act: KeepSet):
     """Put all of them on the shelf, or none."""
+    found = all_checked(act.documents)
     with transaction.atomic():
-        kept = [Title.keep(document, act.series.strip()) for document in act.documents]
-    return Status(201, [TitleSummary.of(title) for title in kept])
+        kept = [Title.keep(each, act.series.strip()) for each in found]
+    return Status(201, kept)
 
 
 @router.post("/titles/take-back", response={200: Left, 422: Fault}, operation_id="take_back")

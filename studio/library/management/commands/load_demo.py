@@ -6,6 +6,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from mabrel import read_title
+from studio.engine.jobs.documents import checked
 from studio.library.files import PICTURES
 from studio.titles.models import Title
 
@@ -25,4 +26,4 @@ class Command(BaseCommand):
         paths = sorted(folder.glob("*.title.json"), reverse=True)
         # The opening comes last, and so stands first on the shelf.
         for path in sorted(paths, key=lambda each: each.stem.startswith("foghorn")):
-            Title.keep(read_title(path))
+            Title.keep(checked(read_title(path)))

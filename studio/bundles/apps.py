@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class BundlesConfig(AppConfig):
+    name = "studio.bundles"
+    label = "bundles"

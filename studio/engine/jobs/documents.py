@@ -1,0 +1,148 @@
+"""Documents read and checked, made and changed."""
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from mabrel import Title, TitleError, check_title, new_title
+from mabrel.compose import apply_finish, resized_look, swap, titles_from, word_list
+from mabrel.compose.finishes import parse_finish
+from mabrel.steps import files_of, with_files
+from mabrel.title import Lettering, Picture, Placed, value_at
+from studio.engine.jobs.pictures import layer_of
+from studio.engine.outcome import Checked
+from studio.engine.process import Tools
+
+
+def checked(title: Title) -> Checked:
+    """Raises TitleError."""
+    check_title(title)
+    frame = title.frame
+    text = json.dumps(title.model_dump(mode="json"), ensure_ascii=False)
+    return Checked(
+        text, title.name, frame.width, frame.height, frame.duration, sorted(files_of(title))
+    )
+
+
+def check(tools: Tools, *, documents: Sequence[bytes], home: str) -> list[Checked]:
+    """All of them, or TitleError."""
+    return [checked(tools.title(document, home)) for document in documents]
+
+
+def make(
+    tools: Tools,
+    *,
+    home: str,
+    text: str,
+    font: str,
+    finish: bytes,
+    frame: tuple[int, int],
+    transparent: bool,
+    picture: str | None,
+) -> Checked:
+    """A new title; see `new_title`."""
+    look = parse_finish(finish)
+    return checked(
+        new_title(
+            text,
+            font=font,
+            finish=look,
+            frame=frame,
+            transparent=transparent,
+            home=Path(home),
+            picture=picture,
+        )
+    )
+
+
+def swapped(
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str,
+    text: str | None,
+    font: str | None,
+    picture: str | None,
+) -> Checked:
+    """The same look on another word, in another font or on a picture."""
+    title = tools.title(document, home)
+    chosen = layer_of(title, layer, Lettering | Picture)
+    if isinstance(chosen, Picture) and text is None and picture is None:
+        raise TitleError("text", "must be given to put a word in the place of a picture")
+    return checked(swap(title, text=text, font=font, picture=picture, layer=chosen.id))
+
+
+def resized(tools: Tools, *, document: bytes, home: str, layer: str, size: float) -> Checked:
+    """Another size of the letters, the look's lengths with it."""
+    title = tools.title(document, home)
+    lettering = layer_of(title, layer, Lettering)
+    if not 1 <= size <= 8000:
+        raise TitleError("size", "must be at least 1 and at most 8000")
+    changed = resized_look(lettering, size / value_at(lettering.source.size, 0.0))
+    layers = [changed if each.id == changed.id else each for each in title.layers]
+    return _again(tools, title.model_copy(update={"layers": layers}), home)
+
+
+def finished(
+    tools: Tools,
+    *,
+    documents: Sequence[bytes],
+    home: str,
+    finish: bytes,
+    layers: Sequence[str] | None,
+) -> list[Checked]:
+    """The build of a finish on layers that have a size of their own; without `layers` on the
+    front one of each document."""
+    look = parse_finish(finish)
+    found = []
+    for document in documents:
+        title = tools.title(document, home)
+        chosen = [layer_of(title, each, Placed).id for each in layers or _front(title)]
+        for each in chosen:
+            tools.cancel.check()
+            title = apply_finish(title, each, look)
+        found.append(checked(title))
+    return found
+
+
+def _front(title: Title) -> list[str]:
+    placed = [layer.id for layer in title.layers if isinstance(layer, Placed)]
+    if not placed:
+        raise TitleError("layers", f"{title.name} has no lettering")
+    return placed[-1:]
+
+
+def words(
+    tools: Tools, *, document: bytes, home: str, layer: str | None, words: str
+) -> list[dict[str, Any]]:
+    """The look on each word of a list: name, document and fault."""
+    title = tools.title(document, home)
+    found = []
+    for row in word_list(words, title):
+        tools.cancel.check()
+        (made,) = titles_from(title, [row], layer)
+        text, fault = None, made.fault
+        if made.title is not None:
+            try:
+                text = checked(made.title).text
+            except TitleError as broken:
+                fault = str(broken)
+        found.append({"name": made.name, "document": text, "fault": fault})
+    return found
+
+
+def replaced(
+    tools: Tools, *, documents: Sequence[bytes], home: str, files: dict[str, str]
+) -> list[Checked]:
+    """Other files wherever a document names one of these."""
+    return [
+        _again(tools, with_files(tools.title(document, home), files), home)
+        for document in documents
+    ]
+
+
+def _again(tools: Tools, title: Title, home: str) -> Checked:
+    """Checked as if it came from outside: what was changed may have left its limits."""
+    return checked(tools.title(json.dumps(title.model_dump(mode="json")).encode(), home))

@@ -1,0 +1,129 @@
+"""Pictures and fonts: what is in them, and what they look like."""
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from mabrel import families
+from mabrel.export import png_bytes
+from mabrel.render import Picture
+from mabrel.source import (
+    Family,
+    FontError,
+    LetteringStyle,
+    LibraryError,
+    PictureError,
+    axes_of,
+    decoded_picture,
+    family_for,
+    is_drawing,
+    is_font_file,
+    library_at,
+    outline_text,
+    picture_size,
+    resampled,
+    svg_path,
+)
+from studio.engine.process import Tools
+
+
+class _Only:
+    """A library of one file that is not kept yet."""
+
+    def __init__(self, content: bytes) -> None:
+        self._content = content
+
+    def read(self, name: str) -> bytes:
+        return self._content
+
+    def version(self, name: str) -> str:
+        return name
+
+
+def look_at(tools: Tools, *, path: str, name: str) -> dict[str, Any]:
+    """What a file is: `width` and `height` of a picture, or what is wrong with it.
+
+    It lies at `path` and is called `name`, by whose ending it is taken.
+    """
+    content = Path(path).read_bytes()
+    try:
+        if is_font_file(name):
+            family_for(name, _Only(content))
+            return {"fault": ""}
+        width, height = picture_size(content, name)
+        return {"width": width, "height": height, "fault": ""}
+    except (PictureError, FontError, LibraryError) as fault:
+        return {"fault": str(fault)}
+
+
+def picture(tools: Tools, *, home: str, name: str, side: int, text: str) -> bytes:
+    """A picture as PNG, at most `side` pixels on a side; a word in a font, as SVG."""
+    if is_font_file(name):
+        return _word(name, Path(home), text)
+    content = library_at(Path(home)).read(name)
+    size = picture_size(content, name)
+    share = side / max(size.width, size.height)
+    if share >= 1 and not is_drawing(content):
+        return png_bytes(Picture(decoded_picture(content, name)), level=3)
+    drawn = decoded_picture(content, name, share)
+    small = resampled(drawn, size.width * share, size.height * share)
+    return png_bytes(Picture(small), level=3)
+
+
+def _word(name: str, home: Path, text: str) -> bytes:
+    outline = outline_text(text, LetteringStyle(name, size=100), family_for(name, library_at(home)))
+    left, top, right, bottom = outline.bounds
+    box = f"{left:.1f} {top:.1f} {max(right - left, 1):.1f} {max(bottom - top, 1):.1f}"
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}">'
+        f'<path d="{svg_path(outline)}"/></svg>'
+    ).encode()
+
+
+def fonts(tools: Tools, *, home: str, names: Sequence[str]) -> list[dict[str, Any]]:
+    """Fonts of the library; one that was damaged since it was kept is left out."""
+    found = []
+    for name, family in _own_families(home, names):
+        axes = axes_of(library_at(Path(home)).read(name), name)
+        found.append(
+            {
+                "family": family.name,
+                "kind": family.kind,
+                "styles": list(family.styles),
+                "axes": [
+                    {"tag": tag, "low": low, "default": default, "high": high}
+                    for tag, (low, default, high) in axes.items()
+                ],
+            }
+        )
+    return found
+
+
+def font_samples(
+    tools: Tools, *, home: str, names: Sequence[str], text: str
+) -> list[dict[str, Any]]:
+    """Outlines of a word in the library's own fonts and in those that ship, as SVG paths."""
+    own = [family for _, family in _own_families(home, names)]
+    found = []
+    for family in [*own, *families().values()]:
+        tools.cancel.check()
+        outline = outline_text(text, LetteringStyle(family.name, size=100), family)
+        found.append(
+            {
+                "family": family.name,
+                "path": svg_path(outline),
+                "box": list(outline.bounds),
+                "complete": not outline.notices,
+            }
+        )
+    return found
+
+
+def _own_families(home: str, names: Sequence[str]) -> list[tuple[str, Family]]:
+    found = []
+    for name in names:
+        try:
+            found.append((name, family_for(name, library_at(Path(home)))))
+        except (FontError, LibraryError):
+            continue
+    return found

@@ -1,0 +1,149 @@
+"""What runs inside an engine process: one job after another."""
+
+import ctypes
+import gc
+import os
+import resource
+import signal
+import sys
+import traceback
+from collections import OrderedDict
+from dataclasses import dataclass, field
+from hashlib import sha256
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from pydantic import ValidationError
+
+from mabrel import Title, TitleError, check_title, parse_title
+from mabrel.compose.finishes import FinishError
+from mabrel.render import Cache, Cancel, Cancelled, Renderer, RenderError
+from mabrel.source import FontError, LibraryError, PictureError
+from mabrel.title.errors import error_of
+from studio.engine.outcome import End, Outcome, Pixels
+
+_PR_SET_PDEATHSIG = 1
+_TITLES_KEPT = 16
+_SAID = (FontError, PictureError, LibraryError, FinishError, RenderError)
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Bytes. `nice` is how far the process steps back for others."""
+
+    memory: int
+    cache: int
+    images: int
+    nice: int = 0
+
+
+class FlagCancel(Cancel):
+    """Looks at a number that the web process writes: this run and all before it are given up."""
+
+    def __init__(self, flag: Any, run: int) -> None:
+        self._flag, self._run = flag, run
+
+    @property
+    def requested(self) -> bool:  # type: ignore[override]
+        return bool(self._flag.value >= self._run)
+
+
+@dataclass
+class Tools:
+    """What a job works with. A process has one for its whole life."""
+
+    renderer: Renderer
+    cancel: Cancel = field(default_factory=Cancel)
+    _titles: "OrderedDict[str, Title]" = field(default_factory=OrderedDict)
+
+    def title(self, document: bytes, home: str) -> Title:
+        """A document as it was sent, read and checked. Raises TitleError."""
+        key = sha256(document).hexdigest() + home
+        title = self._titles.get(key)
+        if title is None:
+            title = check_title(parse_title(document).at_home(Path(home)))
+            self._titles[key] = title
+            while len(self._titles) > _TITLES_KEPT:
+                self._titles.popitem(last=False)
+        self._titles.move_to_end(key)
+        return title
+
+
+def new_tools(limits: Limits) -> Tools:
+    return Tools(Renderer(Cache(limits.cache), Cache(limits.images)))
+
+
+class _Process:
+    """The state of this process."""
+
+    tools: Tools
+    limits: Limits
+    flag: Any
+    shared: "np.ndarray[Any, np.dtype[np.uint8]]"
+
+
+def begin(limits: Limits, flag: Any, shared: Any, parent: int) -> None:
+    """The first thing that an engine process does. `flag` and `shared` are memory that it shares
+    with the process `parent`: which jobs are given up, and the pixels of the last picture."""
+    _die_with(parent)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # the web process ends it
+    os.nice(limits.nice)
+    resource.setrlimit(resource.RLIMIT_DATA, (limits.memory, limits.memory))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    _Process.tools, _Process.limits = new_tools(limits), limits
+    _Process.flag, _Process.shared = flag, np.frombuffer(shared, np.uint8)
+
+
+def _die_with(parent: int) -> None:
+    """A process whose web process was killed ends at once, even in the middle of a kernel."""
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+    if os.getppid() != parent:
+        os._exit(1)
+
+
+def do(name: str, run: int, ask: dict[str, Any]) -> Outcome:
+    """Do one job, the `run`th of this process."""
+    from studio.engine.jobs import JOBS
+
+    tools = _Process.tools
+    tools.cancel = FlagCancel(_Process.flag, run)
+    outcome = outcome_of(lambda: JOBS[name](tools, **ask))
+    if outcome.end is End.MEMORY:
+        _Process.tools = new_tools(_Process.limits)
+        gc.collect()
+    return _with_pixels_shared(outcome)
+
+
+def _with_pixels_shared(outcome: Outcome) -> Outcome:
+    """Pixels go by way of the shared memory; through a pipe they take three times as long."""
+    pixels = outcome.value
+    if not isinstance(pixels, Pixels):
+        return outcome
+    flat = pixels.rgba.reshape(-1)
+    if flat.size > _Process.shared.size:
+        return outcome._replace(value=pixels._replace(rgba=flat.tobytes()))
+    _Process.shared[: flat.size] = flat
+    return Outcome(outcome.end, pixels._replace(rgba=b""), flat.size)
+
+
+def outcome_of(job: Any) -> Outcome:
+    """Call a job; what it raises as an outcome."""
+    try:
+        return Outcome(End.DONE, job())
+    except Cancelled:
+        return Outcome(End.CANCELLED)
+    except TitleError as fault:
+        return Outcome(End.REFUSED, (fault.place, fault.rule))
+    except ValidationError as invalid:
+        fault = error_of(invalid)
+        return Outcome(End.REFUSED, (fault.place, fault.rule))
+    except _SAID as fault:
+        return Outcome(End.REFUSED, ("", str(fault)))
+    except MemoryError:
+        return Outcome(End.MEMORY)
+    except Exception as error:  # noqa: BLE001 - it goes to the one who asked, and into the log
+        if "Failed to allocate" in str(error) or "OutOfMemory" in str(error):  # OpenCV's own
+            return Outcome(End.MEMORY)
+        return Outcome(End.FAULT, traceback.format_exc())

@@ -1,0 +1,1 @@
+"""What stands between the network and the views."""
