@@ -1,11 +1,14 @@
-"""A studio with a state of its own, for the browser tests and the screenshots."""
+"""A studio with a state of its own, for tests, attacks and screenshots."""
 
 import os
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -31,10 +34,8 @@ class RunningStudio:
             self._manage("load_demo")
 
     def start(self) -> None:
-        command = ["-m", "uvicorn", "studio.asgi:application", "--port", str(self.port)]
-        self._process = subprocess.Popen(
-            [sys.executable, *command, "--log-level", "warning"], cwd=ROOT, env=self._environment
-        )
+        command = [sys.executable, "-m", "studio", "--port", str(self.port)]
+        self._process = subprocess.Popen(command, cwd=ROOT, env=self._environment)
         for _ in range(240):
             try:
                 urllib.request.urlopen(f"{self.url}/api/catalogue", timeout=1)
@@ -42,6 +43,18 @@ class RunningStudio:
             except OSError:
                 time.sleep(0.25)
         raise RuntimeError("the studio did not start")
+
+    @property
+    def pid(self) -> int:
+        assert self._process is not None
+        return self._process.pid
+
+    def kill(self) -> None:
+        """End it as a power cut would."""
+        if self._process is not None:
+            self._process.kill()
+            self._process.wait(20)
+            self._process = None
 
     def stop(self) -> None:
         if self._process is not None:
@@ -57,6 +70,19 @@ class RunningStudio:
     @property
     def _environment(self) -> dict[str, str]:
         return os.environ | {"MABREL_STATE": str(self.state)}
+
+
+@contextmanager
+def passing_studio() -> Iterator[RunningStudio]:
+    """One with the demo titles, that leaves nothing behind."""
+    with tempfile.TemporaryDirectory() as state:
+        studio = RunningStudio(Path(state))
+        studio.prepare()
+        studio.start()
+        try:
+            yield studio
+        finally:
+            studio.stop()
 
 
 def _free_port() -> int:

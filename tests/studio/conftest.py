@@ -5,11 +5,24 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from asgiref.sync import async_to_sync
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from mabrel import new_title
+from mabrel import Title as EngineTitle
+from mabrel import new_title, parse_title
+from studio.engine.jobs.documents import checked
 from studio.titles.models import Title
+
+
+def keep(title: EngineTitle, series: str = "") -> Title:
+    """Put a title on the shelf."""
+    return Title.keep(checked(title), series)
+
+
+def parsed(kept: Any) -> EngineTitle:
+    """The document of a title, a mark or a revision."""
+    return parse_title(kept.document)
 
 
 class Api:
@@ -34,11 +47,23 @@ class Api:
         return self.send("POST", path, body, **headers)
 
 
+def body(answer: Any) -> bytes:
+    """What an answer holds, all of it."""
+    return async_to_sync(_gathered)(answer) if answer.streaming else answer.content
+
+
+async def _gathered(answer: Any) -> bytes:
+    return b"".join([piece async for piece in answer])
+
+
 @pytest.fixture(autouse=True)
 def library(settings, tmp_path: Path) -> Path:
     """The studio's pictures and fonts: none but what a test puts there."""
     settings.LIBRARY_DIR = tmp_path / "library"
+    settings.PASSING_DIR = settings.FILE_UPLOAD_TEMP_DIR = tmp_path / "passing"
+    settings.KEPT_DIR = tmp_path / "kept"
     settings.LIBRARY_DIR.mkdir()
+    settings.PASSING_DIR.mkdir()
     return settings.LIBRARY_DIR
 
 
@@ -54,4 +79,4 @@ def document() -> dict:
 
 @pytest.fixture
 def kept(db: None) -> Title:
-    return Title.keep(new_title("KELP", frame=(320, 180)))
+    return keep(new_title("KELP", frame=(320, 180)))

@@ -6,7 +6,7 @@ import pytest
 from django.core.management import call_command
 
 from studio.titles.models import Title
-from tests.studio.conftest import Api
+from tests.studio.conftest import Api, parsed
 
 DISC = (
     '<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100">'
@@ -104,7 +104,10 @@ def test_a_word_becomes_a_picture_and_its_layers_alone_are_shown(api: Api, emble
 
 def test_a_look_that_shows_another_layer_is_no_finish(api: Api, document: dict) -> None:
     word = document["layers"][-1]
-    shows = {"step": "surface.picture", "settings": {"picture": "layer:layer-1"}}
+    shows = {
+        "step": "surface.picture",
+        "settings": {"picture": f"layer:{document['layers'][0]['id']}"},
+    }
     word["build"] = [shows]
     body = {"label": "Mirror", "document": document, "layer": word["id"]}
     answer = api.post("/finishes", body)
@@ -115,9 +118,8 @@ def test_a_look_that_shows_another_layer_is_no_finish(api: Api, document: dict) 
 def test_the_demo_brings_its_pictures(db: None, library: Path) -> None:
     call_command("load_demo")
     assert (library / "gull.svg").exists()
-    gull = Title.objects.get(name="Gull").parsed
+    gull = parsed(Title.objects.get(name="Gull"))
     assert gull.layers[-1].source.picture == "gull.svg"
-    assert gull.home == library
 
 
 def test_a_word_is_swapped_for_a_picture_of_the_library(

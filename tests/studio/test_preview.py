@@ -11,7 +11,7 @@ import pytest
 
 from mabrel import parse_title, render
 from studio.titles.models import Title
-from tests.studio.conftest import Api
+from tests.studio.conftest import Api, body
 
 ASK = {"session": "test"}
 
@@ -93,7 +93,7 @@ def test_export_with_and_without_the_backdrop(
         ask = {"document": document, "bits": bits, "scale": scale, "backdrop": backdrop}
         answer = api.post("/export", ask)
         assert answer["Content-Type"] == "image/png"
-        pixels = cv2.imdecode(np.frombuffer(answer.content, np.uint8), cv2.IMREAD_UNCHANGED)
+        pixels = cv2.imdecode(np.frombuffer(body(answer), np.uint8), cv2.IMREAD_UNCHANGED)
         assert pixels.dtype == kind
         assert pixels.shape == (180 * scale, 320 * scale, 4)
         assert (pixels[0, 0, 3] == 0) != backdrop

@@ -45,7 +45,7 @@ CASES = [
     (in_frame(-5, 10), "frame.width", "must be at least 1"),
     (in_frame(100_000, 100_000), "frame.width", "must be at most 16384"),
     (in_frame(16_000, 16_000), "frame", "at most 40 million pixels"),
-    (lambda d: d.update(mabrel=9), "mabrel", "must be one of 1"),
+    (lambda d: d.update(mabrel=9), "mabrel", "newer than this program"),
     (lambda d: d["layers"].append({"kind": "cloud"}), "layers[2]", "must be one of"),
 ]
 
@@ -74,8 +74,8 @@ def test_a_broken_document_is_refused_everywhere(
 @pytest.mark.parametrize(
     ("body", "said"),
     [
-        (b"{", "line 1, column 2: is not valid JSON"),
-        (b'{"session": NaN}', "finite numbers only, not NaN"),
+        (b"{", "line 1, column 1: is not valid JSON"),
+        (b'{"session": NaN}', "line 1, column 13: is not valid JSON"),
         (b"[" * 50_000, "nested too deeply"),
         (b'{"a": "\xff"}', "UTF-8"),
         (b"", ""),

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from mabrel import new_title
-from tests.studio.conftest import Api
+from tests.studio.conftest import Api, body
 
 ASK = {"session": "tests"}
 
@@ -24,7 +24,7 @@ def layer_of(document: dict, kind: str) -> dict:
 def exported(api: Api, ask: dict) -> np.ndarray:
     answer = api.post("/export", ask)
     assert answer.status_code == 200
-    return cv2.imdecode(np.frombuffer(answer.content, np.uint8), cv2.IMREAD_UNCHANGED)
+    return cv2.imdecode(np.frombuffer(body(answer), np.uint8), cv2.IMREAD_UNCHANGED)
 
 
 def test_a_kept_finish_brings_floor_lens_and_camera_to_a_new_title(api: Api, scene: dict) -> None:

@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 from mabrel import new_title
-from studio.titles.models import Finish, Title
-from tests.studio.conftest import Api
+from studio.titles.models import Title
+from tests.studio.conftest import Api, keep, parsed
 
 DISC = (
     b'<svg xmlns="http://www.w3.org/2000/svg" width="100" height="60">'
@@ -33,7 +33,7 @@ def own(api: Api) -> list[dict]:
 def user(db: None, library: Path) -> Title:
     """A title that shows disc.svg."""
     (library / "disc.svg").write_bytes(DISC)
-    return Title.keep(new_title("X", picture="disc.svg", frame=(320, 180), home=library))
+    return keep(new_title("X", picture="disc.svg", frame=(320, 180), home=library))
 
 
 def test_a_picture_is_uploaded_listed_and_shown(api: Api) -> None:
@@ -120,10 +120,10 @@ def test_what_can_not_be_used_is_refused_and_not_kept(
 def test_a_full_disk_is_told_and_leaves_no_half_file(
     api: Api, library: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    def full(path: Path, content: bytes) -> None:
+    def full(content: Path, path: Path) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr("studio.library.files.write_atomically", full)
+    monkeypatch.setattr("studio.library.files._put", full)
     answer = api.upload("/library", "plate.png", png())
     assert answer.status_code == 503
     assert "No space left" in answer.json()["message"]
@@ -138,7 +138,7 @@ def test_a_file_in_use_is_not_deleted_but_replaced_everywhere(api: Api, user: Ti
     changed = api.post("/library/replace", {"name": "disc.svg", "by": "plate.png"}).json()
     assert [each["name"] for each in changed] == ["Disc"]
     user.refresh_from_db()
-    assert user.parsed.layers[-1].source.picture == "plate.png"
+    assert parsed(user).layers[-1].source.picture == "plate.png"
     assert api.send("DELETE", "/library?name=disc.svg").status_code == 204
 
 
@@ -148,7 +148,7 @@ def test_replacing_is_taken_back_unless_the_title_was_changed_since(api: Api, us
     back = api.post("/titles/take-back", {"changed": changed})
     assert back.json() == {"left": []}
     user.refresh_from_db()
-    assert user.parsed.layers[-1].source.picture == "disc.svg"
+    assert parsed(user).layers[-1].source.picture == "disc.svg"
     again = api.post("/titles/take-back", {"changed": changed})
     assert again.json() == {"left": ["Disc"]}
 
@@ -164,10 +164,10 @@ def test_a_font_does_not_take_the_place_of_a_picture(api: Api, user: Title) -> N
 def test_a_finish_guards_its_pictures_too(api: Api, user: Title) -> None:
     look = {"step": "surface.picture", "settings": {"picture": "disc.svg"}}
     finish = {"name": "mine", "label": "Mine", "letter_height": 100, "build": [look]}
-    Finish.objects.create(name="mine", document=finish)
+    assert api.post("/finishes/import", finish).status_code == 201
     user.remove()
     answer = api.send("DELETE", "/library?name=disc.svg")
-    assert "used by Mine" in answer.json()["message"]
+    assert "used by Disc (removed), Mine" in answer.json()["message"]
 
 
 def test_what_ships_is_not_deleted(api: Api) -> None:
