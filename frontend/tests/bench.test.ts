@@ -1,6 +1,7 @@
 // The bench's store: steps and what is selected.
 import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { text } from "@/text";
 import { api } from "@/api/client";
 import { useBench } from "@/stores/bench";
 import { title } from "./documents";
@@ -25,9 +26,15 @@ describe("opening", () => {
     expect(bench.layer?.id).toBe("word");
     expect(bench.step?.id).toBe("inflate");
   });
-  it("says when a title is not there", async () => {
-    vi.spyOn(api, "GET").mockResolvedValue({ error: {} } as never);
+  it("says when a title is not there, and what is wrong with one that can't be read", async () => {
+    const answers = (status: number) =>
+      vi.spyOn(api, "GET").mockResolvedValue({ error: { message: "layers[0]: no" }, response: { status } } as never);
+    answers(404);
     expect(await useBench().open("nowhere")).toBe(false);
+    expect(useBench().refusal).toBe(text.error.gone);
+    answers(422);
+    await useBench().open("broken");
+    expect(useBench().refusal).toBe("layers[0]: no");
   });
   it("goes on with what was not acknowledged", async () => {
     const document = { ...title(), name: "Unsaved" };

@@ -4,6 +4,13 @@ import type { paths } from "./schema";
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
+// In a studio that others can reach, a login may end while a page is open.
+api.use({
+  onResponse({ response }) {
+    if (response.status === 401) location.assign(`/login?next=${encodeURIComponent(location.pathname)}`);
+  },
+});
+
 /** Names this window to the render desk, where a newer request drops the older one. */
 export const session = crypto.randomUUID();
 

@@ -1,6 +1,7 @@
 // The picture that follows the hand: one request at a time, always for the newest state.
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
 import { api, saidBy, session } from "@/api/client";
+import { placeInFrame, type Part, type PixelPlace } from "@/model/part";
 import type { Title } from "@/model/title";
 
 export interface PreviewAsk {
@@ -8,12 +9,16 @@ export interface PreviewAsk {
   scale: number;
   tap: string;
   layer?: string;
+  /** What of the frame is in sight; without it all of it. */
+  part?: Part;
 }
 
 export interface Shown {
   image: ImageData;
   ask: PreviewAsk;
   coarse: boolean;
+  /** Where the image lies in a picture of the whole frame. */
+  place: PixelPlace;
 }
 
 const LAG = 40; // milliseconds that a picture may take while the hand moves
@@ -72,6 +77,7 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
         time: 0,
         tap: wanted.tap as "picture",
         layer: wanted.layer,
+        part: wanted.part,
       },
       parseAs: "arrayBuffer",
       signal,
@@ -85,7 +91,11 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
     const pixels = new Uint8ClampedArray(answer.data as unknown as ArrayBuffer);
     fault.value = "";
     notices.value = JSON.parse(decodeURIComponent(answer.response.headers.get("X-Notices") ?? "%5B%5D"));
-    shown.value = { image: new ImageData(pixels, width ?? 1, height ?? 1), ask: wanted, coarse };
+    const image = new ImageData(pixels, width ?? 1, height ?? 1);
+    const place = wanted.part
+      ? placeInFrame(wanted.document.frame, scale, wanted.part)
+      : { left: 0, top: 0, width: image.width, height: image.height };
+    shown.value = { image, ask: wanted, coarse, place };
   }
 
   watch(ask, () => void run(), { immediate: true });

@@ -17,6 +17,7 @@ import { useSaving } from "./saving";
 export const useBench = defineStore("bench", () => {
   const id = ref("");
   const ready = ref(false);
+  const refusal = ref("");
   const history = useHistory<Title | null>(null);
   const saving = shallowRef(useSaving(""));
   const layerId = ref("");
@@ -59,13 +60,17 @@ export const useBench = defineStore("bench", () => {
   let keeper = historyKeeper("", () => ({ version: 0, at: 0, states: [] }));
   let unwatch = () => {};
 
-  /** Opens a title; false where it is not there. Rejects where the studio does not answer. */
+  /** Opens a title; false where it is not there or can't be read: `refusal` says why. Rejects where
+   * the studio does not answer. */
   async function open(wanted: string): Promise<boolean> {
     ready.value = false;
-    const { data } = await api.GET("/api/titles/{title_id}", {
+    const { data, error, response } = await api.GET("/api/titles/{title_id}", {
       params: { path: { title_id: wanted } },
     });
-    if (!data) return false;
+    if (!data) {
+      refusal.value = response.status === 404 ? text.error.gone : saidBy(error);
+      return false;
+    }
     id.value = wanted;
     saving.value = useSaving(wanted);
     saving.value.version.value = data.version;
@@ -258,7 +263,7 @@ export const useBench = defineStore("bench", () => {
   }
 
   return {
-    asking, id, ready, history, saving, layerId, stepId, lightId, standId, dragging, settling, still, solo, without,
+    asking, id, ready, refusal, history, saving, layerId, stepId, lightId, standId, dragging, settling, still, solo, without,
     title, shown, layer, step, light, apart,
     open, close, change, endGesture, undo, redo, replace, select, selectLight, selectStand, toggleSolo, set, setStep, setLayer,
     setWords, fitWord, addStep, duplicateStep, removeStep, moveStep, insertSteps, swapWord, resizeLook, useFinish,

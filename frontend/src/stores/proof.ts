@@ -40,6 +40,13 @@ export const useProof = defineStore("proof", () => {
   const scale = computed(() => zoom.value ?? fitted.value);
   const left = computed(() => (pane.width - frame.width * scale.value) / 2 + pan.x);
   const top = computed(() => (pane.height - frame.height * scale.value) / 2 + pan.y);
+  /** What of the frame's plane the pane shows, in frame pixels. */
+  const seen = computed(() => ({
+    left: -left.value / scale.value,
+    top: -top.value / scale.value,
+    width: pane.width / scale.value,
+    height: pane.height / scale.value,
+  }));
 
   function fit(): void {
     zoom.value = null;
@@ -75,6 +82,6 @@ export const useProof = defineStore("proof", () => {
   }
   return {
     taps, split, pane, frame, zoom, pan, cut, pointer, surround, plate, guides, loupe, compared, wipe, picking,
-    scale, left, top, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
+    scale, left, top, seen, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
   };
 });

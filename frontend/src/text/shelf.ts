@@ -43,6 +43,7 @@ export const shelf = {
     sending: (name: string) => `Sending ${name}`,
     asPng: "Download as PNG",
     usedBy: "Used by",
+    uses: { title: "", removed: "(removed)", mark: "(mark)", finish: "(finish)" },
     inUse: "In use: replace it first",
     replace: "Replace everywhere",
     replaceTitle: (name: string) => `Replace ${name} everywhere`,

@@ -53,7 +53,7 @@ watch(
     panels.closeAll();
     try {
       await catalogue.load();
-      if (!(await bench.open(id))) fault.value = text.error.gone;
+      if (!(await bench.open(id))) fault.value = bench.refusal;
     } catch {
       fault.value = text.error.network;
     }

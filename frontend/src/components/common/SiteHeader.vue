@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The head of every view but the bench.
 import LampSwitch from "./LampSwitch.vue";
+import PersonMenu from "./PersonMenu.vue";
 import { text } from "@/text";
 
 const VIEWS = [
@@ -19,6 +20,7 @@ const VIEWS = [
     <span class="space"></span>
     <slot />
     <LampSwitch />
+    <PersonMenu />
   </header>
 </template>
 

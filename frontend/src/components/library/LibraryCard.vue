@@ -69,8 +69,9 @@ async function replace() {
       {{ text.library.usedBy }}
       <template v-for="(user, index) in file.used_by" :key="index">
         <template v-if="index">, </template>
-        <router-link v-if="user.title" :to="{ name: 'bench', params: { id: user.title } }">{{ user.name }}</router-link>
+        <router-link v-if="user.title && user.where !== 'removed'" :to="{ name: 'bench', params: { id: user.title } }">{{ user.name }}</router-link>
         <template v-else>{{ user.name }}</template>
+        <template v-if="text.library.uses[user.where]"> {{ text.library.uses[user.where] }}</template>
       </template>
     </p>
     <v-dialog v-model="replacing" :aria-label="text.library.replaceTitle(plain)" max-width="420">

@@ -4,6 +4,7 @@ import { useDevicePixelRatio } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
+import { partFor, type Part } from "@/model/part";
 import type { Title } from "@/model/title";
 import { useBench } from "@/stores/bench";
 import { useProof } from "@/stores/proof";
@@ -15,13 +16,15 @@ const { pixelRatio } = useDevicePixelRatio();
 const canvas = ref<HTMLCanvasElement | null>(null);
 
 const AREA = 8_000_000; // pixels that a proof may have
+let part: Part | null = null;
 const ask = computed<PreviewAsk | null>(() => {
   if (!proof.pane.width) return null;
+  part = partFor(props.document.frame, proof.seen, part);
   const { width: w, height: h } = props.document.frame;
   const sharp = Math.min(proof.scale * pixelRatio.value, Math.sqrt(AREA / (w * h)), 4);
   const scale = Math.max(Math.round(sharp * 1000) / 1000, 8 / Math.max(w, h));
   const layer = props.tap === "picture" ? undefined : bench.layer?.id;
-  return { document: props.document, scale, tap: props.tap, layer };
+  return { document: props.document, scale, tap: props.tap, layer, ...(part ? { part } : {}) };
 });
 const moving = computed(() => bench.dragging);
 const { shown, notices, fault, busy } = usePreview(ask, moving, props.lane);
