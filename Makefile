@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench screenshots gallery lint format types steps demo-titles fonts schema lock clean
+.PHONY: help setup demo test bench fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -19,8 +19,9 @@ setup: $(STAMPS)/system $(STAMPS)/python $(STAMPS)/kernels $(STAMPS)/front $(STA
 
 demo: setup ## Start the application with the demo data
 	@$(BIN)/python manage.py load_demo
+	@$(BIN)/python manage.py keep_pictures
 	@echo "Mabrel is at http://127.0.0.1:$(PORT)"
-	@$(BIN)/uvicorn studio.asgi:application --host 127.0.0.1 --port $(PORT) --log-level warning
+	@$(BIN)/python -m studio --port $(PORT)
 
 test: setup lint ## Check the code and run all tests
 	cd frontend && npm run --silent test
@@ -40,6 +41,18 @@ format: setup ## Put the code in shape
 
 bench: setup ## Measure, and write the tables of docs/performance.md
 	$(BIN)/python -m tools.bench
+
+fuzz: setup ## Send a studio 10,000 random requests and 2,000 damaged files
+	$(BIN)/python -m tools.fuzz
+
+kills: setup ## Kill a studio 100 times while it saves, uploads, deletes and exports
+	$(BIN)/python -m tools.kills
+
+attacks: setup ## See what other pages notice of each attack that is known
+	$(BIN)/python -m tools.attacks
+
+pages: setup ## Let twenty pages ask at once, and measure what one of them notices
+	$(BIN)/python -m tools.pages
 
 screenshots: setup ## Take the pictures in docs/screenshots
 	$(BIN)/python -m tools.screenshots

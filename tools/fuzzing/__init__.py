@@ -1,0 +1,1 @@
+"""Random requests and damaged files, sent to a running studio."""
