@@ -128,6 +128,7 @@ def rows() -> list[Row]:
         _wide_blur_row(matte),
         _blur_row(matte),
         _normals_row(matte),
+        _long_text_row(),
     ]
 
 
@@ -139,6 +140,18 @@ def _distance_row(matte: Array) -> Row:
     )
     what = "signed distance, both sides, below the pixel"
     return Row(what, ours, "OpenCV's precise distance transform, inside only", other, 2.0)
+
+
+def _long_text_row() -> Row:
+    """Letters that are laid over one another, from text to united outlines."""
+    sizes = iter(np.linspace(40, 41, 1000).tolist())  # always new: outlines are kept
+
+    def outlines(text: str) -> object:
+        size = next(sizes)
+        return outline_text(text, LetteringStyle(size=size, letter_spacing=-0.4 * size)).lines()
+
+    ours, other = in_turn(lambda: outlines("KELP" * 500), lambda: outlines("KELP" * 50))
+    return Row("2,000 letters over one another", ours, "200 of them", other, 15)
 
 
 def _last_step_row() -> Row:

@@ -1,7 +1,8 @@
 """Measure, and write the tables in docs/performance.md between their marks.
 
 What the engine is compared with by `mabrel bench`, and what needs a browser: the same chain as
-an SVG filter in Debian's Chromium, and the ways in which a picture can reach the page.
+an SVG filter in Debian's Chromium, the ways in which a picture can reach the page, dragging in a
+real page, and twenty pages at once.
 """
 
 import base64
@@ -18,7 +19,8 @@ from playwright.sync_api import Page, sync_playwright
 from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 from mabrel.bench_scene import memory_text, scene_rows
-from tools import bench_hand
+from tools import bench_hand, pages
+from tools.bench_pixels import pixels_table
 
 ROOT = Path(__file__).resolve().parent.parent
 PAGE = ROOT / "docs" / "performance.md"
@@ -89,16 +91,16 @@ def main() -> None:
         measured.insert(0, chain_row(page))
         transport = transport_table(page)
         browser.close()
-    print(table(measured))
-    print(transport)
     text = PAGE.read_text()
     text = between_marks(text, "engine", table(measured, markdown=True))
     text = between_marks(text, "steps", cost_table())
     text = between_marks(text, "memory", memory_text())
     text = between_marks(text, "transport", transport)
-    hand = bench_hand.table(bench_hand.measured())
-    print(hand)
-    PAGE.write_text(between_marks(text, "hand", hand))
+    text = between_marks(text, "pixels", pixels_table())
+    text = between_marks(text, "hand", bench_hand.table(bench_hand.measured()))
+    text = between_marks(text, "pages", pages.measured(60)[0])
+    PAGE.write_text(text)
+    print(text)
 
 
 def between_marks(text: str, name: str, content: str) -> str:

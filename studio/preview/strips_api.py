@@ -65,7 +65,7 @@ async def title_strip(
     """A saved title, cropped to its lettering. Give its `version`: the answer is kept."""
     title = await sync_to_async(get_object_or_404)(Title, pk=title_id)
     key, ask = await sync_to_async(strips.of_title)(title, (width, height))
-    response = await _kept(key, STRIP, session, "", Urgency.SHELF, ask)
+    response = await _kept(key, STRIP, session, "", Urgency.SCENE, ask)
     if version == title.version and isinstance(response, HttpResponse):
         response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
