@@ -203,3 +203,11 @@ def test_a_few_bytes_that_stand_for_millions_of_characters_are_refused(form: int
     out = io.BytesIO()
     font.save(out)
     assert "more characters than there are" in refusal(out.getvalue())
+
+
+@pytest.mark.parametrize("flavour", ["woff", "woff2"])
+def test_packed_data_that_is_damaged_is_a_fault_of_the_font(flavour: str) -> None:
+    content = bytearray(packed(flavour))
+    middle = len(content) // 2
+    content[middle : middle + 400] = bytes(byte ^ 0x5A for byte in content[middle : middle + 400])
+    assert "x.woff2" in refusal(bytes(content))
