@@ -26,6 +26,7 @@ from tools.fuzzing.sending import Request, Sender, upload
 from tools.running_studio import RunningStudio
 
 _LONGEST_LIFE = 8.0  # seconds; its engine comes up in half of that
+_SHARED = "plate"  # the name that many uploads want at once
 _OF_WEB = 0.6  # share of the kills that meet the web process
 
 
@@ -108,14 +109,18 @@ class Studio:
         self._see(answer.status, answer.content)
 
     def _upload(self, sender: Sender, draw: random.Random) -> None:
+        """Half of them want the same name; only the others are deleted, since a name that is free
+        again may be taken by the next one."""
         content = _picture(draw)
-        answer = sender.send(upload("/api/library", "plate.png", content))
+        name = _SHARED if draw.random() < 0.5 else f"{draw.getrandbits(40):010x}"
+        answer = sender.send(upload("/api/library", f"{name}.png", content))
         if answer.status == 201:
             self.promises.files[json.loads(answer.content)["name"]] = content
         self._see(answer.status, answer.content)
 
     def _delete(self, sender: Sender, draw: random.Random) -> None:
-        names = [name for name in list(self.promises.files) if name not in self.promises.deleting]
+        own = (name for name in list(self.promises.files) if not name.startswith(_SHARED))
+        names = [name for name in own if name not in self.promises.deleting]
         if len(names) < 5:
             time.sleep(0.05)
             return
@@ -170,15 +175,11 @@ class Studio:
                 continue
             if not path.is_file() or path.read_bytes() != content:
                 found.append(f"{name} is lost or another one")
-        found += [f"{name} is still there" for name in self.promises.deleted if self._stays(name)]
+        deleted = self.promises.deleted
+        found += [f"{name} is still there" for name in deleted if (library / name).exists()]
         with sqlite3.connect(self.running.state / "mabrel.sqlite3") as database:
             (checked,) = database.execute("PRAGMA integrity_check").fetchone()
         return found if checked == "ok" else [*found, f"the database: {checked}"]
-
-    def _stays(self, name: str) -> bool:
-        """Whether a deleted file is there with what it had; another may have its name by now."""
-        path = self.running.state / "library" / name
-        return path.is_file() and path.read_bytes() == self.promises.files[name]
 
     def _left_over(self) -> list[str]:
         found = []

@@ -5,6 +5,7 @@ from urllib.parse import urlsplit
 
 from asgiref.sync import iscoroutinefunction, markcoroutinefunction
 from django.conf import settings
+from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponseBase, JsonResponse
 
 _SAFE = ("GET", "HEAD", "OPTIONS")
@@ -36,6 +37,10 @@ same_origin_only.async_capable = True
 
 
 def _refusal(request: HttpRequest) -> HttpResponseBase | None:
+    try:
+        request.get_host()  # a name of somebody else's may lead to this machine (DNS rebinding)
+    except DisallowedHost:
+        return _said("This studio is not reached under that name.", 400)
     if not settings.LOGIN_NEEDED and not _is_here(request.META.get("REMOTE_ADDR", "")):
         return _said("This studio is for the machine that it runs on.", 403)
     if not request.path.startswith("/api/") and request.method in _SAFE:

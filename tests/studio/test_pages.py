@@ -61,8 +61,11 @@ def test_only_the_studios_own_pages_may_change_anything(
     assert (answer.status_code != 403) == passes
 
 
-def test_hosts_that_are_not_this_machine_are_refused(built: Client) -> None:
-    assert built.get("/", headers={"host": "mabrel.example"}).status_code == 400
+@pytest.mark.parametrize("path", ["/", "/index.html", "/api/titles", "/api/catalogue"])
+def test_hosts_that_are_not_this_machine_are_refused(db: None, built: Client, path: str) -> None:
+    answer = built.get(path, headers={"host": "mabrel.example"})
+    assert answer.status_code == 400
+    assert b"not reached under that name" in answer.content
 
 
 @pytest.mark.django_db(transaction=True)
