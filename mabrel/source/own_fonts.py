@@ -17,7 +17,7 @@ from mabrel.source.font_packing import check_characters, check_packing
 from mabrel.source.fonts import Face, Family, FontError, family
 from mabrel.source.library import Library
 
-logging.getLogger("fontTools").setLevel(logging.ERROR)  # what it wonders about is not news here
+logging.getLogger("fontTools").setLevel(logging.CRITICAL)  # what it wonders about is not news here
 ENDINGS = (".ttf", ".otf", ".woff", ".woff2")
 LARGEST_FONT = 32 * 2**20
 _LARGEST_UNPACKED = 128 * 2**20

@@ -2,6 +2,7 @@
 
 import http.client
 import json
+import sys
 import threading
 import time
 import uuid
@@ -49,6 +50,8 @@ class Report:
     def add(self, request: Request, answer: Answer) -> None:
         with self._lock:
             self.statuses[answer.status] += 1
+            if self.statuses.total() % 500 == 0:
+                print(f"{self.statuses.total()} answered", file=sys.stderr, flush=True)
             if answer.status == 503:
                 self.limits[json.loads(answer.content).get("message", "")[:90]] += 1
             if answer.bad:

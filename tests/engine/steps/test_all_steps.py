@@ -10,10 +10,10 @@ from tests.engine.steps.trial import run, scene
 
 
 def test_no_step_changes_what_it_was_given() -> None:
+    lit = run("light.shade", run("relief.inflate"))
     for kind in kinds().values():
-        before = run("light.shade", run("relief.inflate"))
         given = kind.settings()
-        before = before.grown(kind.room(before, given, scene()))
+        before = lit.grown(kind.room(lit, given, scene()))
         copies = {name: getattr(before, name).copy() for name in ("matte", "face", "height")}
         kind.apply(before, given, scene())
         for name, copied in copies.items():
@@ -22,10 +22,10 @@ def test_no_step_changes_what_it_was_given() -> None:
 
 def test_every_step_writes_what_it_declares_and_nothing_else() -> None:
     fields = ("matte", "face", "height", "behind", "front", "body")
+    inflated = run("relief.inflate")
     for kind in kinds().values():
-        before = run("relief.inflate")
         given = kind.settings()
-        before = before.grown(kind.room(before, given, scene()))
+        before = inflated.grown(kind.room(inflated, given, scene()))
         after = kind.apply(before, given, scene())
         for name in fields:
             same = getattr(before, name) is getattr(after, name)

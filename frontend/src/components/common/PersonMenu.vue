@@ -20,3 +20,11 @@ onMounted(async () => {
     <v-btn type="submit" size="small">{{ text.act.logOut }}</v-btn>
   </form>
 </template>
+
+<style scoped>
+form {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+</style>
