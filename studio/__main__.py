@@ -9,6 +9,7 @@ import uvicorn
 from django.core.exceptions import ImproperlyConfigured
 
 from studio.web.limits import MOST_CONNECTIONS
+from studio.web.protocol import BoundedProtocol
 
 
 def main() -> int:
@@ -27,6 +28,8 @@ def main() -> int:
         return 2
     uvicorn.run(
         "studio.asgi:application",
+        http=BoundedProtocol,
+        ws="none",
         host=chosen.host,
         port=chosen.port,
         log_level="warning",

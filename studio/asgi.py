@@ -10,6 +10,7 @@ _django = get_asgi_application()
 from studio.opening import close_studio, open_studio  # noqa: E402 - Django must be set up
 from studio.web.bodies import BoundedBodies  # noqa: E402
 from studio.web.lifespan import Lifespan  # noqa: E402
+from studio.web.sending import BoundedAnswers  # noqa: E402
 
 open_studio()
-application = Lifespan(BoundedBodies(_django), close_studio)
+application = Lifespan(BoundedAnswers(BoundedBodies(_django)), close_studio)

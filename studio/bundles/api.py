@@ -18,6 +18,7 @@ from studio.titles.api import TitleSummary, present_title
 from studio.titles.documents import home
 from studio.titles.models import Title
 from studio.web.answers import file_answer
+from studio.web.disk import enough_disk
 from studio.web.errors import Fault
 
 router = Router(tags=["bundles"])
@@ -29,7 +30,11 @@ async def title_file(request: HttpRequest, title_id: UUID):
     title = await sync_to_async(present_title)(title_id)
     path = passing_place(".mabrel")
     document = title.document.encode()
-    await answer(PACK, str(title_id), document=document, home=home(), path=str(path))
+    try:
+        await answer(PACK, str(title_id), document=document, home=home(), path=str(path))
+    except BaseException:
+        path.unlink(missing_ok=True)
+        raise
     return await file_answer(path, f"{title.name or 'title'}.mabrel", "application/zip", True)
 
 
@@ -42,6 +47,7 @@ def import_title(request: HttpRequest, file: File[UploadedFile]):
     A file of the same name but another content is kept under another name, which the title then
     uses.
     """
+    enough_disk()
     with passing_folder() as folder:
         sent = file.temporary_file_path()
         found = answer_now(UNPACK, path=sent, name=file.name or "this file", folder=str(folder))

@@ -19,6 +19,7 @@ from studio.engine.outcome import EngineFault, LimitReached, Refused, Superseded
 from studio.engine.work import SET
 from studio.passing import passing_place
 from studio.titles.documents import home
+from studio.web.disk import enough_disk
 
 KEPT = 3600
 """Seconds for which a finished zip can be fetched."""
@@ -73,6 +74,7 @@ def start(
 ) -> ZipJob:
     """Begin a zip; ask `find` how far it is. Raises LimitReached."""
     global _thread
+    enough_disk()
     with _beginning:
         _sweep()
         if len(_jobs) >= MOST_ZIPS:
@@ -130,6 +132,7 @@ def _said(error: Exception) -> str:
 
 
 def _rendered(job: ZipJob, document: bytes) -> Path:
+    enough_disk()
     path = passing_place(".png")
     ask = {
         "document": document,

@@ -21,6 +21,7 @@ from studio.library.facts import facts_of
 from studio.library.uses import Use, Where, replace_everywhere, uses_of_files
 from studio.titles.documents import home
 from studio.titles.many import Changed
+from studio.web.disk import enough_disk
 from studio.web.errors import Fault
 
 router = Router(tags=["library"])
@@ -66,6 +67,7 @@ def list_library(request: HttpRequest) -> list[LibraryFile]:
 @router.post("/library", response={201: LibraryFile, 422: Fault}, operation_id="upload_file")
 def upload_file(request: HttpRequest, file: File[UploadedFile]):
     """Keep a picture or font. A name that is taken gets a number; nothing is overwritten."""
+    enough_disk()
     name = files.plain_name(file.name or "file")
     files.known_kind(name)
     files.not_too_large(name, file.size or 0)

@@ -8,9 +8,24 @@ UPLOAD_LIMITS = {
     "/api/library": 64 * _MB + _FORM,
     "/api/titles/import": 256 * _MB + _FORM,
 }
+LARGE_JSON = _MB // 4
+"""What is larger counts among the large ones."""
+MOST_LARGE_JSON = 32 * _MB
+"""Of large bodies that are being answered, together: read, they take 25 times as much."""
 MOST_UPLOADS = 4
 LONGEST_PAUSE = 30
 """Seconds in which something of a request must come."""
+LONGEST_SENDING = 600
+"""Seconds in which all of it must come."""
+LARGEST_HEAD = 64 * 1024
+LONGEST_HEAD = 20
+"""Seconds in which a request's head must come, from when its connection is open."""
+LONGEST_UNREAD = 60
+"""Seconds in which something of an answer must be read."""
+MOST_UNREAD = 512 * _MB
+"""Of large answers that are being sent, together."""
 MOST_CONNECTIONS = 250
 LONGEST_NAME = 200
 """Bytes of a file's name: most file systems have 255."""
+LEAST_FREE = 256 * _MB
+"""Of the disk: below it only titles are saved, no files and no sets."""

@@ -9,7 +9,7 @@ from django.test import Client
 
 from studio.web import bodies
 from studio.web.bodies import BoundedBodies
-from studio.web.limits import LARGEST_JSON, MOST_UPLOADS, UPLOAD_LIMITS
+from studio.web.limits import LARGEST_JSON, MOST_LARGE_JSON, MOST_UPLOADS, UPLOAD_LIMITS
 
 LIBRARY = "/api/library"
 
@@ -21,16 +21,16 @@ class Talk:
         self.scope: dict[str, Any] = {"type": "http", "path": path, "method": "POST", "headers": []}
         if length is not None:
             self.scope["headers"] = [(b"content-length", str(length).encode())]
-        self._pieces = pieces
+        self.pieces = pieces
         self.read = 0
         self.sent: list[dict] = []
 
     async def receive(self) -> dict:
-        if self.read >= len(self._pieces):
+        if self.read >= len(self.pieces):
             return {"type": "http.disconnect"}
         self.read += 1
-        more = self.read < len(self._pieces)
-        return {"type": "http.request", "body": self._pieces[self.read - 1], "more_body": more}
+        more = self.read < len(self.pieces)
+        return {"type": "http.request", "body": self.pieces[self.read - 1], "more_body": more}
 
     async def send(self, message: dict) -> None:
         self.sent.append(message)
@@ -112,25 +112,65 @@ def test_one_who_sends_nothing_is_not_waited_for(monkeypatch: pytest.MonkeyPatch
     assert talk.status == 408
 
 
-def test_only_so_many_uploads_are_taken_at_once() -> None:
-    application = Application()
-    bounded = BoundedBodies(application)
+def test_one_who_sends_a_little_for_ever_is_not_waited_for(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.setattr(bodies, "LONGEST_SENDING", 0.3)
+    talk, application = Talk("/api/preview", [b"x"] * 100), Application()
+    first = talk.receive
 
-    async def many() -> list[Talk]:
+    async def slowly() -> dict:
+        await asyncio.sleep(0.02)
+        return await first()
+
+    asyncio.run(BoundedBodies(application)(talk.scope, slowly, talk.send))
+    assert talk.status == 408
+    assert application.taken < 50
+    assert "longer than" in talk.said
+
+
+def test_a_body_that_does_not_say_that_it_ends_is_refused() -> None:
+    talk = Talk("/api/preview", [b"x"])
+    talk.scope["headers"] = [(b"Transfer-Encoding", b"chunked")]
+    assert asked(talk).taken == 0
+    assert talk.status == 411
+
+
+def statuses_at_once(*talks: Talk) -> list[int]:
+    """Of requests that are all answered at the same moment, and of one more afterwards."""
+
+    async def many() -> list[int]:
+        application = Application()
+        bounded = BoundedBodies(application)
         application.waits.clear()
-        talks = [Talk(LIBRARY, [b"x"]) for _ in range(MOST_UPLOADS + 3)]
         tasks = [
             asyncio.ensure_future(bounded(talk.scope, talk.receive, talk.send)) for talk in talks
         ]
         await asyncio.sleep(0.05)
         application.waits.set()
         await asyncio.gather(*tasks)
-        after = Talk(LIBRARY, [b"x"])
+        after = Talk(talks[0].scope["path"], talks[0].pieces)
         await bounded(after.scope, after.receive, after.send)
-        return [*talks, after]
+        return [talk.status for talk in (*talks, after)]
 
-    statuses = [talk.status for talk in asyncio.run(many())]
-    assert statuses == [200] * MOST_UPLOADS + [503] * 3 + [200]
+    return asyncio.run(many())
+
+
+def test_only_so_much_of_large_bodies_is_taken_at_once() -> None:
+    pieces = [bytes(2**20)] * (LARGEST_JSON // 2**20)
+    room = MOST_LARGE_JSON // LARGEST_JSON
+    large = [Talk("/api/preview", pieces) for _ in range(room + 2)]
+    small = [Talk("/api/preview", [b"{}"]) for _ in range(3)]
+    *found, after = statuses_at_once(*large, *small)
+    assert set(found[:-3]) == {200, 503}
+    assert found[:-3].count(200) <= room
+    assert found[-3:] == [200] * 3
+    assert after == 200
+
+
+def test_only_so_many_uploads_are_taken_at_once() -> None:
+    talks = [Talk(LIBRARY, [b"x"]) for _ in range(MOST_UPLOADS + 3)]
+    assert statuses_at_once(*talks) == [200] * MOST_UPLOADS + [503] * 3 + [200]
     assert set(UPLOAD_LIMITS) == {"/api/library", "/api/titles/import"}
 
 

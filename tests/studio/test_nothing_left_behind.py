@@ -1,7 +1,9 @@
 """Files and titles that are acknowledged stay; what fails leaves nothing behind."""
 
 import json
+import shutil
 import threading
+from collections import namedtuple
 from pathlib import Path
 
 import pytest
@@ -16,6 +18,7 @@ from tests.studio.attacks import zip_of
 from tests.studio.conftest import Api, body, keep, parsed
 from tests.studio.test_uploads import DISC, png
 
+Usage = namedtuple("Usage", "total used free")
 OTHER, THIRD = DISC.replace(b"25", b"12"), DISC.replace(b"25", b"7")
 
 
@@ -190,3 +193,19 @@ def test_an_export_leaves_nothing_on_disk(api: Api, document: dict, settings) ->
     broken = document | {"layers": [picture("gone.png")]}
     assert api.post("/export", {"document": broken}).status_code == 422
     assert list(settings.PASSING_DIR.iterdir()) == []
+
+
+def test_a_disk_that_is_nearly_full_takes_titles_and_nothing_else(
+    api: Api, document: dict, kept: Title, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(shutil, "disk_usage", lambda path: Usage(10**9, 10**9, 10 * 2**20))
+    large = [
+        api.upload("/library", "disc.svg", DISC),
+        api.upload("/titles/import", "x.mabrel", zip_of(b"{}")),
+        api.post("/zips", {"documents": [document]}),
+    ]
+    for answer in large:
+        assert answer.status_code == 503
+        assert "256 MiB left" in answer.json()["message"]
+    saved = {"version": kept.version, "document": document}
+    assert api.send("PUT", f"/titles/{kept.id}", saved).status_code == 200
