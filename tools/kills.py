@@ -62,16 +62,21 @@ class Studio:
         threads = [threading.Thread(target=self._page, args=(act, n)) for n, act in enumerate(acts)]
         for thread in threads:
             thread.start()
-        for _ in range(times):
-            time.sleep(self._draw.uniform(0.2, _LONGEST_LIFE))
-            if self._draw.random() < _OF_WEB:
-                self.running.kill()
-                self.running.start()
-            else:
-                self._kill_an_engine_process()
-        self._going = False
-        for thread in threads:
-            thread.join()
+        try:
+            for _ in range(times):
+                time.sleep(self._draw.uniform(0.2, _LONGEST_LIFE))
+                self._kill_one()
+        finally:
+            self._going = False
+            for thread in threads:
+                thread.join()
+
+    def _kill_one(self) -> None:
+        if self._draw.random() < _OF_WEB:
+            self.running.kill()
+            self.running.start()
+        else:
+            self._kill_an_engine_process()
 
     def _kill_an_engine_process(self) -> None:
         children = psutil.Process(self.running.pid).children()
