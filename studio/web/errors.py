@@ -4,8 +4,10 @@ import logging
 import uuid
 from typing import Any
 
+from django.core.exceptions import SuspiciousOperation
 from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError
 
@@ -64,6 +66,13 @@ def add_handlers(api: NinjaAPI) -> None:
             _LOG.error("%s %s: %s", request.method, request.path, error)
             said = "The studio could not read or write: is its disk full, or is it busy?"
             return fault(request, "", f"{said} ({_reason(error)})", 503)
+
+    for kind in (SuspiciousOperation, MultiPartParserError):
+
+        @api.exception_handler(kind)
+        def malformed(request: HttpRequest, error: Exception) -> HttpResponse:
+            """A form that is none, or that has more parts than it may."""
+            return fault(request, "", f"This can't be read: {error}", 400)
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:

@@ -10,7 +10,8 @@ from studio.web.limits import LARGEST_HEAD, LONGEST_HEAD, LONGEST_UNREAD
 
 class BoundedProtocol(HttpToolsProtocol):
     """One connection. It ends where the head of a request doesn't come to an end in time or in
-    size, or where nothing of an answer is read for too long."""
+    size, where a request comes before the last one was answered, which no browser does, or where
+    nothing of an answer is read for too long."""
 
     _head: TimerHandle | None = None
     _unread: TimerHandle | None = None
@@ -35,7 +36,10 @@ class BoundedProtocol(HttpToolsProtocol):
 
     def on_headers_complete(self) -> None:
         self._head = _cancelled(self._head)
-        super().on_headers_complete()
+        if self.cycle is None or self.cycle.response_complete:
+            super().on_headers_complete()
+        else:
+            self.transport.abort()
 
     def on_body(self, body: bytes) -> None:
         self._beside -= len(body)

@@ -59,7 +59,7 @@ def woff2_bomb() -> bytes:
     small = packed("woff2")
     directory = _Woff2Directory(small)
     directory.sizes()
-    bomb = brotli.compress(bytes(1000 * 2**20), quality=5)
+    bomb = brotli.compress(bytes(200 * 2**20), quality=5)
     lying = bytearray(small[: directory.place] + bomb)
     struct.pack_into(">I", lying, 20, len(bomb))
     return bytes(lying)

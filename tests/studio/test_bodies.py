@@ -193,6 +193,32 @@ def test_json_is_taken_as_json_only_and_files_as_a_form(
     assert answer.status_code == status
 
 
+def form(parts: int, name: str = "f") -> bytes:
+    part = '--b\r\nContent-Disposition: form-data; name="{}{}"\r\n\r\nx\r\n'
+    return ("".join(part.format(name, n) for n in range(parts)) + "--b--\r\n").encode()
+
+
+@pytest.mark.parametrize(
+    ("body", "status"),
+    [
+        (form(1000), 400),
+        (form(1, 'file"; filename="x') + form(1, 'file"; filename="y'), 422),
+        (form(1, "f" * 20_000), 400),
+        (b"no form at all", 422),
+        (b"", 422),
+    ],
+)
+@pytest.mark.parametrize("path", list(UPLOAD_LIMITS))
+def test_a_form_that_is_none_is_refused(db: None, path: str, body: bytes, status: int) -> None:
+    kind = "multipart/form-data; boundary=b"
+    answer = Client().generic("POST", path, body, content_type=kind)
+    assert answer.status_code in (400, status)
+    assert answer.json()["message"]
+    lost = Client().generic("POST", path, body, content_type="multipart/form-data")
+    assert lost.status_code in (400, status)
+    assert lost.json()["message"]
+
+
 @pytest.mark.parametrize(
     ("site", "method", "passes"),
     [

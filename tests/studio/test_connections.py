@@ -97,6 +97,16 @@ def test_a_head_without_end_ends_the_connection(port: int) -> None:
             there.sendall(b"y" * 64 * 2**20)
 
 
+def test_requests_come_one_after_the_other(port: int) -> None:
+    with opened(port) as there:
+        there.sendall(ask("/large", close=False) + ask("/small"))
+        assert len(all_of(there)) < LARGE
+    with opened(port) as there:
+        for _ in range(3):
+            there.sendall(ask("/small", close=False))
+            assert there.recv(1000).startswith(b"HTTP/1.1 200")
+
+
 def test_an_answer_that_nobody_reads_is_given_up_and_keeps_no_other_waiting(port: int) -> None:
     with opened(port, window=4096) as idle:
         idle.sendall(ask("/large"))
