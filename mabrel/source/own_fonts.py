@@ -5,11 +5,13 @@ import logging
 import struct
 import zlib
 from collections.abc import Mapping
-from functools import lru_cache
+from hashlib import sha256
+from operator import itemgetter
 from pathlib import PurePosixPath
 from typing import Any
 
 import brotli
+from cachetools import LRUCache
 from fontTools.ttLib import TTFont, TTLibError
 from fontTools.varLib import instancer
 
@@ -21,6 +23,8 @@ logging.getLogger("fontTools").setLevel(logging.CRITICAL)  # what it wonders abo
 ENDINGS = (".ttf", ".otf", ".woff", ".woff2")
 LARGEST_FONT = 32 * 2**20
 _LARGEST_UNPACKED = 128 * 2**20
+_kept: LRUCache[tuple[object, ...], tuple[Family, int]] = LRUCache(192 * 2**20, itemgetter(1))
+"""Families with the bytes of their fonts, by name, content and axes."""
 _MARKS = (b"\0\1\0\0", b"OTTO", b"true", b"wOFF", b"wOF2")
 # fontTools says with many kinds of exception that bytes are not what they should be.
 _BROKEN: tuple[type[Exception], ...] = (
@@ -52,7 +56,15 @@ def own_family(name: str, content: bytes, axes: Mapping[str, float] | None = Non
 
     Raises FontError where it is no font, is broken, or has no such axis.
     """
-    return _own_family(name, content, tuple(sorted((axes or {}).items())))
+    key = (name, sha256(content).digest(), tuple(sorted((axes or {}).items())))
+    kept = _kept.get(key)
+    if kept is None:
+        plain = _plain(name, content, dict(axes or {}))
+        face = Face(plain, name)
+        kept = (Family(PurePosixPath(name).name, "own", {"": (face,)}), len(plain))
+        if len(plain) < _kept.maxsize:
+            _kept[key] = kept
+    return kept[0]
 
 
 def axes_of(content: bytes, name: str) -> dict[str, tuple[float, float, float]]:
@@ -64,12 +76,6 @@ def axes_of(content: bytes, name: str) -> dict[str, tuple[float, float, float]]:
         return {a.axisTag: (a.minValue, a.defaultValue, a.maxValue) for a in font["fvar"].axes}
     except _BROKEN as broken:
         raise _error(name, broken) from None
-
-
-@lru_cache(maxsize=32)
-def _own_family(name: str, content: bytes, axes: tuple[tuple[str, float], ...]) -> Family:
-    face = Face(_plain(name, content, dict(axes)), name)
-    return Family(PurePosixPath(name).name, "own", {"": (face,)})
 
 
 def _plain(name: str, content: bytes, axes: dict[str, float]) -> bytes:

@@ -269,6 +269,8 @@ class Desk:
             return
         end = self._workers[role].took(end)
         del self._doing[role]
+        if end.end is End.MEMORY and end.value:
+            self._start(role)
         if end.end is End.CANCELLED and not job.dropped:
             self._wait_again(role, job)
             return

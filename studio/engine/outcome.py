@@ -10,6 +10,7 @@ class End(StrEnum):
     """What was asked for can't be done; `value` is a place and a rule."""
     CANCELLED = "cancelled"
     MEMORY = "memory"
+    """It wanted more than it may have; `value` says whether its process is still full."""
     FAULT = "fault"
     """A fault of ours; `value` is the traceback."""
 

@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import psutil
 from pydantic import ValidationError
 
 from mabrel import Title, TitleError, check_title, parse_title
@@ -113,7 +114,13 @@ def do(name: str, run: int, ask: dict[str, Any]) -> Outcome:
     if outcome.end is End.MEMORY:
         _Process.tools = new_tools(_Process.limits)
         gc.collect()
+        return Outcome(End.MEMORY, _is_full())
     return _with_pixels_shared(outcome)
+
+
+def _is_full() -> bool:
+    """Whether this process holds on to memory that it doesn't need: another one begins better."""
+    return psutil.Process().memory_info().rss > _Process.limits.memory / 2
 
 
 def _with_pixels_shared(outcome: Outcome) -> Outcome:

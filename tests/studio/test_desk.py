@@ -26,6 +26,7 @@ class Process:
         self.kills = 0
         self.obeys = True
         self.seconds = 0.0
+        self.begun = 0
         self._future: Future | None = None
         self._run = -1
 
@@ -34,11 +35,14 @@ class Process:
         return self.up and self._future is None
 
     def start(self) -> None:
+        self.begun += 1
+        self.expect()
+
+    def expect(self) -> None:
         self.broken = self.failed = False
         self._future = None
 
-    expect = start
-    stop = start
+    stop = expect
 
     def give(self, name: str, run: int, ask: dict, deadline: float, done: Callable) -> None:
         self.names.append(name)
@@ -284,6 +288,17 @@ def test_limits_are_named_in_one_sentence_and_the_next_one_is_served(
     soon(lambda: len(studio.hand.names) == 2)
     studio.hand.does("fine")
     assert after.future.result(5) == "fine"
+
+
+@pytest.mark.parametrize("full", [True, False])
+def test_a_process_that_stays_full_of_memory_is_begun_anew(studio: Studio, full: bool) -> None:
+    job = studio.ask(PREVIEW)
+    soon(lambda: studio.hand.names)
+    began = studio.hand.begun
+    studio.hand.ends(Outcome(End.MEMORY, full))
+    with pytest.raises(LimitReached):
+        job.future.result(5)
+    assert studio.hand.begun - began == full
 
 
 def test_refusals_and_faults_reach_the_one_who_asked(studio: Studio) -> None:

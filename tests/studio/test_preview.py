@@ -3,6 +3,7 @@
 import base64
 import copy
 import json
+from pathlib import Path
 from urllib.parse import unquote
 
 import cv2
@@ -10,7 +11,12 @@ import numpy as np
 import pytest
 
 from mabrel import parse_title, render
+from studio.engine.jobs import files
+from studio.engine.limits import LIMITS
+from studio.engine.process import new_tools
+from studio.engine.work import Role
 from studio.titles.models import Title
+from tests.engine.source.test_own_fonts import shipped
 from tests.studio.conftest import Api, body
 
 ASK = {"session": "test"}
@@ -119,6 +125,24 @@ def test_a_title_as_a_strip_is_kept_by_the_browser_for_its_version(api: Api, kep
     assert not old.has_header("Cache-Control")
     missing = "00000000-0000-0000-0000-000000000000"
     assert api.get(f"/titles/{missing}/strip").status_code == 404
+
+
+def test_fonts_of_ones_own_are_read_a_few_at_a_time(
+    library: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    names = [f"own {number}.ttf" for number in range(3)]
+    for name in names:
+        (library / name).write_bytes(shipped())
+    (library / "broken.ttf").write_bytes(b"no font")
+    tools = new_tools(LIMITS[Role.CLERK])
+    ask = {"home": str(library), "names": [*names, "broken.ttf"], "text": "Ag"}
+    own = {each["family"]: each["path"] for each in files.font_samples(tools, **ask)}
+    assert all(own[name] for name in names)
+    assert "broken.ttf" not in own
+    monkeypatch.setattr(files, "_READING", -1)
+    late = {each["family"]: each["path"] for each in files.font_samples(tools, **ask)}
+    assert [late[name] for name in names] == [""] * 3
+    assert late["Anton"]
 
 
 def test_each_font_shows_its_own_shape(api: Api) -> None:

@@ -1,7 +1,9 @@
 """Pictures and fonts: what is in them, and what they look like."""
 
-from collections.abc import Sequence
-from pathlib import Path
+import contextlib
+import time
+from collections.abc import Iterator, Sequence
+from pathlib import Path, PurePosixPath
 from typing import Any
 
 from mabrel import families
@@ -25,6 +27,9 @@ from mabrel.source import (
     svg_path,
 )
 from studio.engine.process import Tools
+
+_READING = 2.5
+"""Seconds that a word in all fonts may take to read one's own."""
 
 
 class _Only:
@@ -102,28 +107,37 @@ def fonts(tools: Tools, *, home: str, names: Sequence[str]) -> list[dict[str, An
 def font_samples(
     tools: Tools, *, home: str, names: Sequence[str], text: str
 ) -> list[dict[str, Any]]:
-    """Outlines of a word in the library's own fonts and in those that ship, as SVG paths."""
-    own = [family for _, family in _own_families(home, names)]
-    found = []
-    for family in [*own, *families().values()]:
-        tools.cancel.check()
-        outline = outline_text(text, LetteringStyle(family.name, size=100), family)
-        found.append(
-            {
-                "family": family.name,
-                "path": svg_path(outline),
-                "box": list(outline.bounds),
-                "complete": not outline.notices,
-            }
-        )
-    return found
+    """Outlines of a word in the library's own fonts and in those that ship, as SVG paths.
 
-
-def _own_families(home: str, names: Sequence[str]) -> list[tuple[str, Family]]:
+    Where there are more of one's own than can be read in time, the others come without outlines;
+    the next time more of them are there.
+    """
+    end = time.monotonic() + _READING
     found = []
     for name in names:
-        try:
-            found.append((name, family_for(name, library_at(Path(home)))))
-        except (FontError, LibraryError):
+        tools.cancel.check()
+        if time.monotonic() > end:
+            unread = PurePosixPath(name).name
+            found.append({"family": unread, "path": "", "box": [0, 0, 1, 1], "complete": True})
             continue
+        found += [_sample(family, text) for _, family in _own_families(home, [name])]
+    for family in families().values():
+        tools.cancel.check()
+        found.append(_sample(family, text))
     return found
+
+
+def _sample(family: Family, text: str) -> dict[str, Any]:
+    outline = outline_text(text, LetteringStyle(family.name, size=100), family)
+    return {
+        "family": family.name,
+        "path": svg_path(outline),
+        "box": list(outline.bounds),
+        "complete": not outline.notices,
+    }
+
+
+def _own_families(home: str, names: Sequence[str]) -> Iterator[tuple[str, Family]]:
+    for name in names:
+        with contextlib.suppress(FontError, LibraryError):
+            yield name, family_for(name, library_at(Path(home)))
