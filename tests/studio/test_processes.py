@@ -83,7 +83,6 @@ def test_more_memory_than_there_is_for_it_is_said_and_the_process_goes_on(worker
     before = worker.pid
     outcome = given(worker, "preview", document=VAST, home=home(), scale=0.5).result(120)
     assert outcome.end is End.MEMORY
-    assert not outcome.value  # it has let go of what it took, and may stay
     used = psutil.Process(before).memory_info().rss
     assert used < 700 * MB
     worker.took(outcome)
