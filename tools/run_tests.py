@@ -3,6 +3,7 @@
 Arguments go to both. Prints what each run says, one after the other, and fails where one does.
 """
 
+import os
 import subprocess
 import sys
 import tempfile
@@ -15,6 +16,8 @@ RUNS = (("tests/engine", "tests/studio"), ("tests/browser",))
 def main(arguments: list[str]) -> int:
     """The worst exit code of both runs."""
     command = [sys.executable, "-m", "pytest", *arguments]
+    # Studios that load all kernels while they have nothing else to do would take turns from tests.
+    os.environ.setdefault("MABREL_WARM", "0")
     with tempfile.TemporaryFile("w+") as said:  # a pipe that nobody reads yet would fill up
         first, second = (
             subprocess.Popen(
