@@ -2,7 +2,7 @@
 
 100 times the web process or one of the engine's is killed at a random moment. After each start
 nothing that was acknowledged may be lost, no file may be half, and nothing may be left over.
-``--times 4`` is a short one.
+``--times 3`` is a short one.
 """
 
 import argparse

@@ -62,8 +62,8 @@ def test_coverage_must_be_an_image() -> None:
 
 
 def test_outside_a_large_circle_it_is_right_to_a_tenth_of_a_pixel_everywhere() -> None:
-    for x, y in ((200, 200), (200.3, 199.6), (120.2, 130.7)):
-        distance = signed_distance(disc(83.3, 400, x, y))
+    for x, y in ((100, 100), (120.3, 109.6)):
+        distance = signed_distance(disc(83.3, 260, x, y))
         px, py = centres(distance.shape)
         error = np.abs(distance - (np.hypot(px - x, py - y) - 83.3))
         assert error[distance > -80].max() < 0.1

@@ -8,7 +8,7 @@ from mabrel.field import signed_distance
 from mabrel.field.extrusion import extrude
 from mabrel.source import LetteringStyle, coverage, outline_text
 
-COPIES = 2000
+COPIES = 500  # each moved by less than a tenth of a pixel
 FINE = 3  # parts of a pixel in which copies are stacked
 FONTS = ("Lilita One", "Titan One", "Archivo Black", "Bevan", "Pacifico")
 Word = tuple[np.ndarray, np.ndarray]

@@ -104,7 +104,10 @@ def test_requests_come_one_after_the_other(port: int) -> None:
     with opened(port) as there:
         for _ in range(3):
             there.sendall(ask("/small", close=False))
-            assert there.recv(1000).startswith(b"HTTP/1.1 200")
+            answer = b""
+            while not answer.endswith(b"small"):
+                answer += there.recv(1000)
+            assert answer.startswith(b"HTTP/1.1 200")
 
 
 def test_an_answer_that_nobody_reads_is_given_up_and_keeps_no_other_waiting(port: int) -> None:

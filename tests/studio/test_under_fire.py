@@ -19,10 +19,10 @@ def test_it_stays_whole_under_random_requests_and_damaged_files(tmp_path: Path):
     studio.prepare()
     studio.start()
     try:
-        assert fuzzed(studio, requests=200, files=100)
+        assert fuzzed(studio, requests=100, files=60)
     finally:
         studio.stop()
 
 
 def test_kills_lose_nothing_that_was_acknowledged_and_leave_nothing_over():
-    assert killed(4) == []
+    assert killed(3) == []
