@@ -21,13 +21,14 @@ from studio.titles.look_api import router as look_router
 from studio.titles.marks_api import router as marks_router
 from studio.titles.sets_api import router as sets_router
 from studio.web.errors import add_handlers
+from studio.web.limits import MOST_VALUES
 
 
 class StrictParser(Parser):
     """JSON without NaN and infinity; TitleError names the line."""
 
     def parse_body(self, request: HttpRequest) -> Any:
-        return load_json(request.body)
+        return load_json(request.body, MOST_VALUES)
 
 
 api = NinjaAPI(title="Mabrel", version="1", parser=StrictParser(), docs_url=None)

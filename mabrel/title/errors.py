@@ -79,7 +79,7 @@ def _is_branch(part: str, before: int | str) -> bool:
 
 def error_of(invalid: ValidationError, prefix: tuple[int | str, ...] = ()) -> TitleError:
     """The first fault that pydantic found, in this project's words."""
-    fault = invalid.errors(include_url=False)[0]
+    fault = invalid.errors(include_url=False, include_input=False)[0]
     return TitleError(place_of((*prefix, *fault["loc"])), rule_of(fault))
 
 

@@ -14,6 +14,8 @@ from mabrel.title.errors import TitleError, error_of
 from mabrel.title.models import VERSION, Title
 
 LARGEST_FILE = 16 * 1024 * 1024
+MOST_VALUES = 150_000
+"""In a document; a title of 2,000 steps with all their settings has about 60,000."""
 
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
 """From a version to the next: takes and returns a whole document. None is needed yet."""
@@ -45,14 +47,17 @@ def parse_title(document: bytes | str | dict[str, Any]) -> Title:
         raise error_of(invalid) from None
 
 
-def load_json(text: bytes | str) -> Any:
-    """Strict JSON in UTF-8: no NaN, no infinity, no half of a surrogate pair, at most 200 deep; the
-    error gives line and column. Raises TitleError."""
+def load_json(text: bytes | str, most: int = MOST_VALUES) -> Any:
+    """Strict JSON in UTF-8: no NaN, no infinity, no half of a surrogate pair, at most 200 deep and
+    with at most so many values; the error gives line and column. Raises TitleError."""
     try:
         content = text.encode() if isinstance(text, str) else text
-        return from_json(content.removeprefix(codecs.BOM_UTF8), allow_inf_nan=False)
     except UnicodeEncodeError:
         raise TitleError("", "must be JSON text in UTF-8") from None
+    if content.count(b",") > most:  # counted before they take memory
+        raise TitleError("", f"must have at most {most:,} values")
+    try:
+        return from_json(content.removeprefix(codecs.BOM_UTF8), allow_inf_nan=False)
     except ValueError as broken:
         if not _is_utf8(content):
             raise TitleError("", "must be JSON text in UTF-8") from None

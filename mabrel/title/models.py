@@ -4,7 +4,7 @@ import itertools
 from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, PrivateAttr, model_validator
 
@@ -17,6 +17,11 @@ VERSION = 1
 LARGEST_SIDE = 16_384
 LARGEST_AREA = 40_000_000
 MOST_STEPS = 2000
+
+
+def _check_count(steps: int) -> None:
+    if steps > MOST_STEPS:
+        raise ValueError(f"must have at most {MOST_STEPS} steps in all its layers together")
 
 
 class Frame(Model):
@@ -87,10 +92,19 @@ class Title(Model):
                 raise ValueError(f"has the {kind} id {min(twice)!r} twice")
         return self
 
+    @model_validator(mode="before")
+    @classmethod
+    def _not_too_many_to_read(cls, raw: Any) -> Any:
+        """Said before all of them are read, which would take seconds."""
+        layers = raw.get("layers") if isinstance(raw, dict) else None
+        for_sure = layers if isinstance(layers, list) else []
+        builds = (layer.get("build") for layer in for_sure if isinstance(layer, dict))
+        _check_count(sum(len(build) for build in builds if isinstance(build, list)))
+        return raw
+
     @model_validator(mode="after")
     def _not_too_many(self) -> "Title":
-        if sum(len(layer.build) for layer in self.layers) > MOST_STEPS:
-            raise ValueError(f"must have at most {MOST_STEPS} steps in all its layers together")
+        _check_count(sum(len(layer.build) for layer in self.layers))
         return self
 
     def steps(self) -> Iterator[Step]:

@@ -123,6 +123,7 @@ def test_a_matte_from_nowhere_or_from_itself_is_refused() -> None:
         ('{"name": "\ud800"}', "must be JSON text in UTF-8"),
         ("[1, 2]", "must be a JSON object"),
         ("[" * 100_000, "is nested too deeply"),
+        ("[" + "[]," * 150_001 + "1]", "must have at most 150,000 values"),
         (b"\xff\xfe{", "must be JSON text in UTF-8"),
     ],
 )

@@ -172,6 +172,8 @@ BROKEN = {
     "too many steps": _layers(
         *(word(build=[_step("tone.invert")] * 200) | {"id": f"w{n}"} for n in range(200))
     ),
+    "fields that nobody knows": _layers(word() | {f"k{n}": 1 for n in range(400_000)}),
+    "two million lists": _layers(*([],) * 2_000_000),
 }
 _deep: Any = 1
 for _ in range(150):
@@ -198,10 +200,13 @@ TO_DOCUMENTS = {
 
 def documents() -> Iterator[Attack]:
     for name, document in BROKEN.items():
+        allowed = (400,) if name == "two million lists" else (422,)  # that is no JSON to be read
         for path, ask in TO_DOCUMENTS.items():
-            yield Attack(f"{name} to {path}", "POST", path, ask | {"document": document})
+            body = ask | {"document": document}
+            yield Attack(f"{name} to {path}", "POST", path, body, allowed=allowed)
         for path in ("/zips", "/titles/set"):
-            yield Attack(f"{name} to {path}", "POST", path, {"documents": [document]})
+            body = {"documents": [document]}
+            yield Attack(f"{name} to {path}", "POST", path, body, allowed=allowed)
     row = _layers(
         {
             "kind": "backdrop",
