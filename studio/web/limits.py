@@ -3,7 +3,7 @@
 _MB = 2**20
 LARGEST_JSON = 8 * _MB
 """A document, or two hundred of them."""
-MOST_VALUES = 500_000
+MOST_VALUES = 300_000
 """In a request's JSON."""
 _FORM = 64 * 1024  # what a form adds to its file
 UPLOAD_LIMITS = {

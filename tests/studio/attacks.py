@@ -172,7 +172,7 @@ BROKEN = {
     "too many steps": _layers(
         *(word(build=[_step("tone.invert")] * 200) | {"id": f"w{n}"} for n in range(200))
     ),
-    "fields that nobody knows": _layers(word() | {f"k{n}": 1 for n in range(400_000)}),
+    "fields that nobody knows": _layers(word() | {f"k{n}": 1 for n in range(290_000)}),
     "two million lists": _layers(*([],) * 2_000_000),
 }
 _deep: Any = 1
