@@ -76,7 +76,9 @@ def test_an_answer_that_is_read_comes_whole(port: int) -> None:
     assert len(body) == LARGE
 
 
-@pytest.mark.parametrize("begin", [b"", b"GET / HT", b"\r\n", ask("/", close=False) + b"\r\n\r\n"])
+@pytest.mark.parametrize(
+    "begin", [b"", b"GET / HTTP/1.1\r\nX: ", b"\r\n", ask("/", close=False) + b"\r\n\r\n"]
+)
 def test_a_head_that_does_not_come_ends_the_connection(port: int, begin: bytes) -> None:
     with opened(port) as there:
         there.sendall(begin)
