@@ -23,7 +23,7 @@ from mabrel.render.planned import PlannedLayer, PlannedStep
 from mabrel.render.run import Run
 from mabrel.source import LetteringStyle, coverage, library_at, outline_text
 from mabrel.steps import Piece, Region, kinds
-from mabrel.steps.flattening import flattened
+from mabrel.steps.faces.flattening import flattened
 from mabrel.title import Step, Title, parse_title
 
 Array = NDArray[np.float32]

@@ -4,9 +4,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from mabrel.render.pictures import cut_picture, first_scale
-from mabrel.render.plan import Planner
-from mabrel.render.planned import PicturePlan
+from mabrel.render import picture_ink
 from mabrel.source import (
     Family,
     Image,
@@ -104,26 +102,17 @@ def fitting_size(
 def fitting_height(title: Title, layer: Picture) -> float:
     """The height at which a picture's ink fills the frame as a new word does. Raises
     PictureError and LibraryError."""
-    ink = _ink(title, layer)
+    ink = picture_ink(title, layer)
     frame = title.frame
     widest = frame.width * WIDTH * ink.height / max(ink.width, 1)
     height = min(frame.height * EMBLEM_HEIGHT, widest)
     return round(min(max(height, 1.0), 16_000.0), 2)
 
 
-def _ink(title: Title, layer: Picture) -> Image:
-    """A picture's ink, cut and trimmed, at a size of its own."""
-    region = Region(0, 0, 1, 1)
-    plan = Planner(title, library_at(title.home), 0.0, 1.0, region).layer(layer).source
-    assert isinstance(plan, PicturePlan)
-    content = library_at(title.home).read(plan.file)
-    return cut_picture(plan, content, first_scale(content, plan.file))
-
-
 def _stroke_height(title: Title, layer: Picture) -> float:
     """From the mean thickness of a picture's parts, 2 · area / perimeter; the perimeter is the
     total variation of the coverage. Between a quarter of its height and all of it."""
-    ink = _ink(title, layer)
+    ink = picture_ink(title, layer)
     alpha = np.pad(ink.pixels[..., 3], 1)
     down, across = np.gradient(alpha)
     perimeter = float(np.hypot(across, down).sum())

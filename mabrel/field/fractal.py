@@ -40,17 +40,9 @@ def fractal_noise(
         shown = min(max(min(width, height) - 1.5, 0.0), 1.0)
         total += weight
         if shown > 0:
-            _add_octave(
-                out,
-                float(origin[0]),
-                float(origin[1]),
-                1 / width,
-                1 / height,
-                float(phase * 2**octave),
-                np.uint32(seed * 31 + octave),
-                np.float32(weight * shown),
-                ridged,
-            )
+            draw = np.uint32(seed * 31 + octave)
+            gain = np.float32(weight * shown)
+            add_noise(out, origin, (width, height), phase * 2**octave, draw, gain, ridged)
         weight *= roughness
     # Gradient noise keeps within about ±0.7; a sum of octaves rarely leaves half of that.
     if ridged:
@@ -94,15 +86,98 @@ def _gradient_noise(u, v, z, seed):  # type: ignore[no-untyped-def]
     return total
 
 
+def add_noise(
+    out: NDArray[np.float32],
+    origin: tuple[float, float],
+    size: tuple[float, float],
+    phase: float,
+    seed: np.uint32,
+    gain: np.float32,
+    ridged: bool = False,
+) -> None:
+    """Add one octave, `gain` times, to a picture (H, W) whose first pixel lies at `origin`.
+
+    Between four points of the lattice the noise is linear in their slopes, and a row of pixels
+    looks at two rows of them: so those are blended once a row, and a pixel costs a few sums.
+    """
+    columns, across, ease_x = _places(out.shape[1], origin[0], size[0])
+    rows, down, ease_y = _places(out.shape[0], origin[1], size[1])
+    corner = (int(columns[0]), int(rows[0]))
+    shape = (int(rows[-1]) - corner[1] + 2, int(columns[-1]) - corner[0] + 2)
+    slopes = np.zeros((*shape, 3), np.float32)
+    _draw_slopes(slopes, *corner, float(phase), seed)
+    _blend_slopes(
+        out, slopes, columns - corner[0], across, ease_x, rows - corner[1], down, ease_y, gain,
+        ridged,
+    )  # fmt: skip
+
+
+def _places(
+    count: int, start: float, size: float
+) -> tuple[NDArray[np.int64], NDArray[np.float32], NDArray[np.float32]]:
+    """For each pixel along an axis: the lattice point before it, how far it lies beyond that, and
+    the share of the next one."""
+    place = (start + np.arange(count)) * (1 / size)
+    whole = np.floor(place)
+    beyond = place - whole
+    ease = beyond**3 * (beyond * (beyond * 6 - 15) + 10)
+    return whole.astype(np.int64), beyond.astype(np.float32), ease.astype(np.float32)
+
+
 @numba.njit(cache=True, parallel=True)
-def _add_octave(out, left, top, scale_x, scale_y, phase, seed, weight, ridged):  # type: ignore[no-untyped-def]
-    rows, columns = out.shape
-    for line in numba.prange(rows):
+def _draw_slopes(slopes, left, top, phase, seed):  # type: ignore[no-untyped-def]
+    """For each lattice point its slope across and down, and its value, at this phase."""
+    layer = int(np.floor(phase))
+    w = phase - layer
+    share = _fade(w)
+    for row in numba.prange(slopes.shape[0]):
+        j = np.int64(row)
+        for i in range(slopes.shape[1]):
+            for k in range(2):
+                weight = share if k else 1 - share
+                if weight == 0:
+                    continue
+                salt = seed + np.uint32(((layer + k) & (ROUND - 1)) * 7919)
+                h = hashed(left + i, top + j, salt)
+                slopes[j, i, 0] += np.float32(weight * _slope(h, 1.0, 0.0, 0.0))
+                slopes[j, i, 1] += np.float32(weight * _slope(h, 0.0, 1.0, 0.0))
+                slopes[j, i, 2] += np.float32(weight * _slope(h, 0.0, 0.0, w - k))
+
+
+@numba.njit(cache=True, parallel=True)
+def _blend_slopes(  # type: ignore[no-untyped-def]
+    out, slopes, columns, across, ease_x, rows, down, ease_y, gain, ridged
+):
+    height, width = out.shape
+    many = slopes.shape[1]
+    one = np.float32(1)
+    for line in numba.prange(height):
         y = np.int64(line)
-        v = (top + y) * scale_y
-        for x in range(columns):
-            value = _gradient_noise((left + x) * scale_x, v, phase, seed)
-            out[y, x] += weight * (abs(value) if ridged else value)
+        j, v, share = rows[y], down[y], ease_y[y]
+        slope = np.empty(many, np.float32)
+        value = np.empty(many, np.float32)
+        for i in range(many):
+            a, b = slopes[j, i], slopes[j + 1, i]
+            above, below = a[1] * v + a[2], b[1] * (v - one) + b[2]
+            slope[i] = a[0] + (b[0] - a[0]) * share
+            value[i] = above + (below - above) * share
+        for x in range(width):
+            i, u = columns[x], across[x]
+            before = slope[i] * u + value[i]
+            after = slope[i + 1] * (u - one) + value[i + 1]
+            noise = before + (after - before) * ease_x[x]
+            out[y, x] += gain * (abs(noise) if ridged else noise)
+
+
+def rough_picture(
+    shape: tuple[int, int], origin: tuple[float, float], size: tuple[float, float], seed: int
+) -> NDArray[np.float32]:
+    """`rough_noise` over a picture (H, W) whose first pixel lies at `origin`: about −1 to 1."""
+    out = np.zeros(shape, np.float32)
+    for finer in (1, 2, 4):
+        part = (size[0] / finer, size[1] / finer)
+        add_noise(out, origin, part, 0.0, np.uint32(seed + finer), np.float32(1.4 / finer))
+    return out
 
 
 def noise_at(

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from mabrel.light import Light
 from mabrel.reading.said import Reading, joined, label_of
-from mabrel.render.plan import evaluated
+from mabrel.camera import light_at
 from mabrel.steps import kind_of, settings_at
 from mabrel.title import Layer, Step, Title
 
@@ -40,7 +40,7 @@ def light_readings(title: Title) -> list[Reading]:
     if not title.lights:
         text = f"There is no light: {joined(_names(lit))} {'are' if len(lit) > 1 else 'is'} unlit."
         return [Reading("light", text, True, lit[0].layer.id, lit[0].step.id)]
-    key = evaluated(title.lights[0], title, 0.0)
+    key = light_at(title.lights[0], title, 0.0)
     apart = [each for each in lit if _differs(each, key)]
     found += [_said(each, key, title.lights[0].name) for each in apart]
     if not found and len(lit) > 1:
@@ -111,6 +111,6 @@ def _said(lit: Lit, key: Light, name: str) -> Reading:
 
 def _behind(title: Title) -> Iterator[Reading]:
     for light in title.lights:
-        if evaluated(light, title, 0.0).elevation <= 0:
+        if light_at(light, title, 0.0).elevation <= 0:
             text = f"{light.name or light.id} stands behind the lettering and lights nothing."
             yield Reading("light", text, True, light=light.id)

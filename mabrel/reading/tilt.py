@@ -8,7 +8,7 @@ import numpy as np
 from mabrel.reading.flat import Flat
 from mabrel.reading.said import Reading, px
 from mabrel.reading.strokes import StrokeWidths
-from mabrel.render.camera import Card, card_at
+from mabrel.camera import Card, card_at
 from mabrel.steps import settings_at
 from mabrel.title import Placed, Title
 

@@ -3,8 +3,11 @@
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel, Cancelled
 from mabrel.render.errors import RenderError
+from mabrel.render.node import Node, nodes_of
 from mabrel.render.picture import Picture
+from mabrel.render.pictures import picture_ink
 from mabrel.render.renderer import Fields, Renderer, Window
+from mabrel.render.running import Estimate
 from mabrel.render.taps import TAPS
 
 __all__ = [
@@ -12,9 +15,13 @@ __all__ = [
     "Cache",
     "Cancel",
     "Cancelled",
+    "Estimate",
     "Fields",
+    "Node",
     "Picture",
     "RenderError",
     "Renderer",
     "Window",
+    "nodes_of",
+    "picture_ink",
 ]

@@ -1,50 +1,95 @@
-"""Results by what they were made from, as many as fit."""
+"""Results by what they were made from, as many as fit: those that were dear to make longest."""
 
 import threading
-from collections import OrderedDict
-from typing import Generic, Protocol, TypeVar
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+_LEAST_COST = 1e-4  # seconds: what is quick to make counts as that
 
 
-class Sized(Protocol):
-    @property
-    def nbytes(self) -> int: ...
+def arrays_of(result: Any) -> Sequence[np.ndarray]:
+    """The arrays that a result holds."""
+    if isinstance(result, np.ndarray):
+        return [result]
+    found: Sequence[np.ndarray] = result.arrays
+    return found
 
 
-Kept = TypeVar("Kept", bound=Sized)
+@dataclass
+class _Entry:
+    result: Any
+    arrays: list[tuple[int, int]]
+    """Of each array, what it is known by, and its bytes."""
+    cost: float
+    rank: float
 
 
-class Cache(Generic[Kept]):
-    """A least-recently-used store bounded in bytes; safe among threads.
+@dataclass
+class Cache:
+    """Keeps results within a bound in bytes; safe among threads.
 
-    Keys are made from everything that a result depends on, so an entry can never be stale.
+    Keys are made from everything that a result depends on, so an entry can never be stale. What
+    is thrown away is what costs the least time to make again for the bytes that it takes and was
+    not asked for the longest (GreedyDual-Size: Cao and Irani, "Cost-aware WWW proxy caching
+    algorithms", 1997). An array that several results share counts once.
     """
 
-    def __init__(self, limit: int = 512 * 2**20) -> None:
-        self.limit = limit
-        self._kept: OrderedDict[str, tuple[Kept, int]] = OrderedDict()
-        self._lock = threading.Lock()
-        self._bytes = 0
+    limit: int = 512 * 2**20
+    _kept: dict[str, _Entry] = field(default_factory=dict)
+    _holders: dict[int, int] = field(default_factory=dict)
+    _bytes: int = 0
+    _age: float = 0.0
+    _lock: threading.RLock = field(default_factory=threading.RLock)
 
-    def get(self, key: str) -> Kept | None:
+    def get(self, key: str) -> Any:
+        """What is kept, or None."""
         with self._lock:
-            if key not in self._kept:
+            entry = self._kept.get(key)
+            if entry is None:
                 return None
-            self._kept.move_to_end(key)
-            return self._kept[key][0]
+            entry.rank = self._rank(entry)
+            return entry.result
 
-    def put(self, key: str, result: Kept) -> None:
-        """Keep a result; one larger than the whole cache is not kept."""
-        size = result.nbytes
+    def made(self, key: str, make: Callable[[], Any]) -> Any:
+        """Make a result and keep it, at the cost that it takes now."""
+        began = time.perf_counter()
+        result = make()
+        self.put(key, result, time.perf_counter() - began)
+        return result
+
+    def put(self, key: str, result: Any, cost: float = 0.0) -> None:
+        """Keep a result that took `cost` seconds; one larger than half of all is not kept."""
+        arrays = [(id(_root(each)), _root(each).nbytes) for each in arrays_of(result)]
         with self._lock:
             if key in self._kept:
-                self._bytes -= self._kept.pop(key)[1]
-            if size > self.limit:
+                self._drop(key)
+            if sum(size for _, size in dict(arrays).items()) > self.limit / 2:
                 return
-            self._kept[key] = (result, size)
-            self._bytes += size
+            entry = _Entry(result, arrays, max(cost, _LEAST_COST), 0.0)
+            entry.rank = self._rank(entry)
+            self._kept[key] = entry
+            for name, size in dict(arrays).items():
+                self._bytes += size if self._holders.get(name, 0) == 0 else 0
+                self._holders[name] = self._holders.get(name, 0) + 1
             while self._bytes > self.limit:
-                _, (_, freed) = self._kept.popitem(last=False)
-                self._bytes -= freed
+                worst = min(self._kept, key=lambda each: self._kept[each].rank)
+                self._age = self._kept[worst].rank
+                self._drop(worst)
+
+    def _rank(self, entry: _Entry) -> float:
+        own = sum(size / max(self._holders.get(name, 1), 1) for name, size in entry.arrays)
+        return self._age + entry.cost / max(own, 1.0)
+
+    def _drop(self, key: str) -> None:
+        for name, size in dict(self._kept.pop(key).arrays).items():
+            self._holders[name] -= 1
+            if self._holders[name] == 0:
+                del self._holders[name]
+                self._bytes -= size
 
     @property
     def nbytes(self) -> int:
@@ -52,3 +97,13 @@ class Cache(Generic[Kept]):
 
     def __len__(self) -> int:
         return len(self._kept)
+
+    def __contains__(self, key: str) -> bool:
+        return key in self._kept
+
+
+def _root(array: np.ndarray) -> np.ndarray:
+    """The array that owns the memory of a view."""
+    while isinstance(array.base, np.ndarray):
+        array = array.base
+    return array

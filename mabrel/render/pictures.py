@@ -1,15 +1,94 @@
 """Pictures for layers: read, cut, trimmed to their ink."""
 
+from dataclasses import asdict, dataclass
+
 import numpy as np
 
-from mabrel.colour import brightness, straight
-from mabrel.render.planned import PicksPlan, PicturePlan, ScreenPlan
-from mabrel.source import Image, PictureError, decoded_picture, is_drawing, picture_size
+from mabrel.colour import Rgb, brightness, rgb_and_alpha, straight
+from mabrel.render.node import key_of
+from mabrel.source import (
+    Image,
+    Library,
+    PictureError,
+    decoded_picture,
+    is_drawing,
+    library_at,
+    picture_size,
+)
 from mabrel.source.cutting import cut_by_colours, cut_from_screen
 from mabrel.source.images import ink_box, ink_size
 from mabrel.steps import Array
+from mabrel.title import ColourCut, Picture, ScreenCut, Title, value_at
 
 _TRIAL = 512  # pixels in which an SVG is drawn to see where its ink is
+
+
+@dataclass(frozen=True)
+class PicksPlan:
+    """Cut out by picked colours; see `cut_by_colours`."""
+
+    picks: tuple[tuple[float, float], ...]
+    tolerance: float
+    contiguous: bool
+    soft: float
+    rest: bool
+
+
+@dataclass(frozen=True)
+class ScreenPlan:
+    """Cut out from before a backdrop of one colour; see `cut_from_screen`."""
+
+    colour: Rgb
+    tolerance: float
+    softness: float
+    spill: float
+
+
+@dataclass(frozen=True)
+class PicturePlan:
+    """A picture to be read, cut and scaled; `height` is that of its ink in render pixels."""
+
+    file: str
+    version: str
+    """Changes with what is in the file."""
+    height: float
+    matte: str
+    cut: PicksPlan | ScreenPlan | None
+
+    @property
+    def cut_key(self) -> str:
+        """Stands for the picture after cutting, at its own size."""
+        cut = self.cut and [type(self.cut).__name__, asdict(self.cut)]
+        return key_of(picture=self.version, cut=cut, matte=self.matte)
+
+
+def cutout_at(cut: ColourCut | ScreenCut, time: float) -> PicksPlan | ScreenPlan:
+    tolerance = value_at(cut.tolerance, time)
+    if isinstance(cut, ColourCut):
+        picks = tuple((pick.x, pick.y) for pick in cut.picks)
+        soft, rest = value_at(cut.soft, time), cut.keep == "rest"
+        return PicksPlan(picks, tolerance, cut.contiguous, soft, rest)
+    colour, _ = rgb_and_alpha(value_at(cut.colour, time))
+    return ScreenPlan(colour, tolerance, value_at(cut.softness, time), value_at(cut.spill, time))
+
+
+def picture_plan(layer: Picture, library: Library, time: float, unit: float) -> PicturePlan:
+    """A picture layer's picture at `time` seconds, `unit` render pixels for one of its own.
+    Raises LibraryError."""
+    source = layer.source
+    height = value_at(source.height, time) * unit
+    version = library.version(source.picture)
+    cut = cutout_at(source.cut, time) if source.cut else None
+    return PicturePlan(source.picture, version, height, source.matte, cut)
+
+
+def picture_ink(title: Title, layer: Picture) -> Image:
+    """A picture layer's picture, cut and trimmed, at a size of its own. Raises PictureError and
+    LibraryError."""
+    library = library_at(title.home)
+    plan = picture_plan(layer, library, 0.0, 1.0)
+    content = library.read(plan.file)
+    return cut_picture(plan, content, first_scale(content, plan.file))
 
 
 def cut_picture(plan: PicturePlan, content: bytes, scale: float = 1.0) -> Image:

@@ -10,16 +10,26 @@ import numpy as np
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
 from mabrel.render.errors import RenderError
+from mabrel.render.fields import Field, field_node
+from mabrel.render.layer import LayerPlan
+from mabrel.render.node import Node
 from mabrel.render.picture import Picture
-from mabrel.render.plan import FIELD_STAGES, LIGHT_STAGES, SHAPE_STAGES, Planner
-from mabrel.render.planned import PlannedLayer
-from mabrel.render.run import Run
+from mabrel.render.planner import Planner
+from mabrel.render.reading import Reader
+from mabrel.render.running import Estimate, Rates, Run
 from mabrel.render.taps import TAPS, shown, tapped_field
-from mabrel.source import Image, library_at
-from mabrel.steps import Array, Piece, Region, check_title
+from mabrel.render.view import Part, View
+from mabrel.source import library_at
+from mabrel.steps import STAGES, Array, Region, check_title
 from mabrel.title import Floor, Group, Layer, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 from mabrel.title.varying import LATEST
+
+LIGHT_STAGES = ("shape", "relief", "light")
+FIELD_STAGES = tuple(stage for stage in STAGES if stage != "ground")
+"""What can change a layer's matte, relief or face."""
+SHAPE_STAGES = ("shape", "relief", "depth")
+"""What can change its matte."""
 
 
 @dataclass(frozen=True)
@@ -43,13 +53,20 @@ class Fields(NamedTuple):
     face: Array
 
 
+class _Asked(NamedTuple):
+    """One render on its way."""
+
+    planner: Planner
+    run: Run
+    view: View
+
+
 @dataclass
 class Renderer:
     """Renders titles and keeps what may be used again. One render at a time."""
 
-    cache: Cache[Piece] = field(default_factory=Cache)
-    images: Cache[Image] = field(default_factory=lambda: Cache(256 * 2**20))
-    """Pictures that were read, cut or drawn."""
+    cache: Cache = field(default_factory=Cache)
+    rates: Rates = field(default_factory=Rates)
 
     def render(
         self,
@@ -73,42 +90,49 @@ class Renderer:
         Raises TitleError, FontError, PictureError, LibraryError, RenderError, and Cancelled
         after `cancel`.
         """
-        check_title(title)
+        asked = self._asked(title, time, scale, window, cancel)
         if tap not in TAPS:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
-        run = self._run(title, time, scale, window, cancel)
-        layers = title.layers
-        if alone:
-            layers = [_chosen(title, layer).model_copy(update={"visible": True})]
-        if until is not None:
-            layers, layer = _up_to(title, until)
-            run = replace(run, planner=replace(run.planner, until=until))
-        if tap == "picture":
-            pixels = run.picture(layers if alone else _own_right(title, layers))
-        elif tap == "light":
-            lit = replace(run, planner=replace(run.planner, stages=LIGHT_STAGES))
-            pixels = lit.picture([_chosen(title, layer)])
-        else:
-            field = run.in_place(
-                _chosen(title, layer),
-                lambda piece, planned: tapped_field(tap, piece, planned.face_opacity),
-            )
-            pixels = shown(tap, field)
-        return Picture(pixels, tuple(dict.fromkeys(run.notices)))
+        node = _picture_node(asked, tap, layer, alone, until)
+        pixels = asked.run.result(node)
+        if tap not in ("picture", "light"):
+            pixels = shown(tap, pixels)
+        return Picture(pixels, tuple(dict.fromkeys(asked.planner.reader.notices)))
 
-    def _run(
+    def plan(
+        self, title: Title, *, time: float = 0.0, scale: float = 1.0, window: Window | None = None
+    ) -> Node[Array]:
+        """The last node of a picture's plan: all others are its inputs. Nothing is rendered.
+
+        Raises what `render` raises.
+        """
+        return _picture_node(self._asked(title, time, scale, window, None), "picture")
+
+    def expected(
+        self, title: Title, *, time: float = 0.0, scale: float = 1.0, window: Window | None = None
+    ) -> Estimate:
+        """What a picture would take to render now, by what its nodes took so far. Raises what
+        `render` raises."""
+        asked = self._asked(title, time, scale, window, None)
+        return asked.run.expected(_picture_node(asked, "picture"))
+
+    def _asked(
         self,
         title: Title,
         time: float,
         scale: float,
         window: Window | None,
         cancel: Cancel | None,
-    ) -> Run:
+        part: Part = Part(),
+    ) -> _Asked:
+        check_title(title)
         if not 0 <= time <= LATEST:
             raise RenderError(f"the time must be from 0 to {LATEST} seconds, not {time:g}")
-        region = _region(title, scale, window)
-        planner = Planner(title, library_at(title.home), time, scale, region)
-        return Run(self.cache, self.images, planner, cancel or Cancel())
+        view = View(scale, _region(title, scale, window), part)
+        pause = (cancel or Cancel()).check
+        run = Run(self.cache, self.rates, pause)
+        reader = Reader(library_at(title.home), self.cache)
+        return _Asked(Planner(title, time, reader, run.result, pause), run, view)
 
     def fields(
         self,
@@ -126,15 +150,18 @@ class Renderer:
         With `before`, the id of a step, they are what that step is given. Raises what `render`
         raises.
         """
-        check_title(title)
-        run = self._run(title, time, scale, window, cancel)
-        planner = replace(run.planner, before=before, stages=FIELD_STAGES)
-        run = replace(run, planner=planner)
-        chosen = _chosen(title, layer)
+        part = Part(before=before, stages=FIELD_STAGES)
+        asked = self._asked(title, time, scale, window, cancel, part)
+        plan = _layer_plan(asked, _chosen(title, layer))
+        own = scale if not isinstance(plan.layer, Floor) else None
+
+        def of(name: str, found: Field) -> Array:
+            return asked.run.result(field_node(asked.planner, asked.view, plan, found, name))
+
         return Fields(
-            run.in_place(chosen, lambda piece, _: piece.matte),
-            run.in_place(chosen, lambda piece, planned: _in_frame_pixels(piece, planned, scale)),
-            run.in_place(chosen, lambda piece, _: piece.face),
+            of("matte", lambda piece, _: piece.matte),
+            of("height", lambda piece, fine: _in_frame_pixels(piece.height, own or fine)),
+            of("plain face", lambda piece, _: piece.face),
         )
 
     def box(
@@ -149,18 +176,46 @@ class Renderer:
     ) -> Box:
         """Left, top, right and bottom of a layer's ink, in frame pixels from its own centre,
         before its card is placed. Raises what `render` raises."""
-        check_title(title)
-        run = self._run(title, time, scale, None, cancel)
-        run = replace(run, planner=replace(run.planner, before=before, stages=SHAPE_STAGES))
-        piece = run.built(run.planner.layer(_chosen(title, layer)))
+        part = Part(before=before, stages=SHAPE_STAGES)
+        asked = self._asked(title, time, scale, None, cancel, part)
+        piece = asked.run.result(_layer_plan(asked, _chosen(title, layer)).node)
         left, top, right, bottom = (side / scale for side in piece.box)
         return left, top, right, bottom
 
 
-def _in_frame_pixels(piece: Piece, planned: PlannedLayer, scale: float) -> Array:
-    """The relief; a floor's bands each have a scale of their own."""
-    own = planned.scale if isinstance(planned.layer, Floor) else scale
-    return np.asarray(piece.height / np.float32(own), np.float32)
+def _layer_plan(asked: _Asked, layer: Layer) -> LayerPlan:
+    return asked.planner.layer(asked.view, layer)
+
+
+def _picture_node(
+    asked: _Asked,
+    tap: str,
+    layer: str | None = None,
+    alone: bool = False,
+    until: str | None = None,
+) -> Node[Array]:
+    """What a render comes to."""
+    title, view = asked.planner.title, asked.view
+    layers = title.layers
+    if alone:
+        layers = [_chosen(title, layer).model_copy(update={"visible": True})]
+    if until is not None:
+        layers, layer = _up_to(title, until)
+        view = replace(view, part=Part(until=until))
+    if tap == "picture":
+        drawn = layers if alone else _own_right(title, layers)
+        return asked.planner.canvas(view, [each for each in drawn if each.visible])
+    chosen = _chosen(title, layer)
+    if tap == "light":
+        return asked.planner.canvas(replace(view, part=Part(until, stages=LIGHT_STAGES)), [chosen])
+    plan = asked.planner.layer(view, chosen)
+    return field_node(
+        asked.planner, view, plan, lambda piece, _: tapped_field(tap, piece, plan.face_opacity), tap
+    )
+
+
+def _in_frame_pixels(height: Array, scale: float) -> Array:
+    return np.asarray(height / np.float32(scale), np.float32)
 
 
 def _region(title: Title, scale: float, window: Window | None) -> Region:

@@ -1,127 +1,163 @@
-"""The piece that a build starts from."""
+"""What a build starts from: words, a picture, layers drawn together, another layer, a plane."""
 
-import math
+from functools import partial
+from typing import Any, NamedTuple
 
-import numpy as np
+from mabrel.camera import Card
+from mabrel.render.layer import LayerPlan, Plans
+from mabrel.render.node import Node, key_of
+from mabrel.render.pictures import picture_plan
+from mabrel.render.pieces import (
+    check_area,
+    drawn_piece,
+    full_piece,
+    ground_piece,
+    picture_bound,
+    picture_piece,
+    taken_piece,
+    words_bound,
+    words_piece,
+)
+from mabrel.render.reading import Words
+from mabrel.render.view import View, whole_frame
+from mabrel.source import LetteringStyle, is_font_file
+from mabrel.steps import Bound, Piece, Region
+from mabrel.title import (
+    Backdrop,
+    Copy,
+    Floor,
+    Group,
+    Layer,
+    Lettering,
+    LetteringSource,
+    Picture,
+    Wash,
+    value_at,
+)
+from mabrel.title.varying import Varying, varying_in
 
-from mabrel.colour import from_code
-from mabrel.field.fill import fill
-from mabrel.field.projection import projected
-from mabrel.render.errors import RenderError
-from mabrel.render.planned import PlannedLayer, WordsPlan
-from mabrel.source import Image, Library, Outline, family_for, outline_text
-from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
-from mabrel.steps import Array, Piece, Region
-
-LARGEST_PIECE = 16_000_000
-LONGEST_PIECE = 32_000  # pixels on a side: OpenCV's lookups end at 32,767
-_COARSE = 6.0  # times its size in pixels that a picture has before it is made smaller first
-UNPAINTED = 0.5
-"""The grey of lettering before any surface: half way, so light and shade have equal room."""
-
-
-def words_outline(words: WordsPlan, library: Library) -> Outline:
-    """Raises FontError and LibraryError where the font is not there or broken."""
-    fonts = family_for(words.style.font, library, dict(words.axes))
-    return outline_text(words.text, words.style, fonts)
-
-
-def lettering_region(outline: Outline) -> Region:
-    """Whole pixels around the ink, one to spare for its antialiasing and shift."""
-    left, top, right, bottom = outline.bounds
-    x, y = math.floor(left) - 2, math.floor(top) - 2
-    return Region(x, y, math.ceil(right) + 2 - x, math.ceil(bottom) + 2 - y)
-
-
-def words_piece(planned: PlannedLayer, outline: Outline) -> Piece:
-    """Words, grey and flat."""
-    region = lettering_region(outline)
-    check_area(planned, region)
-    x, y = planned.shift
-    lines = outline.lines() + np.array([x, y, x, y])
-    left, top, right, bottom = outline.bounds
-    box = (left + x, top + y, right + x, bottom + y)
-    return bare_piece(region, box, fill(lines, region), outline=lines)
+Shift = tuple[float, float]
+_PIECE = 6 + 4  # numbers a pixel: matte, face, height, and what follows from them
 
 
-def check_area(planned: PlannedLayer, region: Region) -> None:
-    if region.area > LARGEST_PIECE or max(region.width, region.height) > LONGEST_PIECE:
-        raise RenderError(
-            f"layer {planned.layer.name or planned.layer.id!r} would take "
-            f"{region.width} × {region.height} pixels; make it smaller or render at a lower scale"
-        )
+class Source(NamedTuple):
+    """A source planned: the node that makes its piece, and what that can't leave."""
+
+    node: Node[Piece]
+    bound: Bound
 
 
-def bare_piece(
-    region: Region,
-    box: tuple[float, float, float, float],
-    matte: Array,
-    face: Array | None = None,
-    outline: np.ndarray | None = None,
-) -> Piece:
-    """A flat piece, grey where it has no face of its own."""
-    if face is None:
-        face = np.ones((*matte.shape, 4), np.float32)
-        face[..., :3] = UNPAINTED
-    return Piece(region, box, matte, face, np.zeros_like(matte), outline=outline)
+def source_of(
+    plans: Plans, view: View, layer: Layer, card: Card, unit: float, shift: Shift
+) -> Source:
+    """What a layer's build starts from, `unit` render pixels for one of its own.
+
+    Raises FontError, PictureError, LibraryError and RenderError for what can't be used.
+    """
+    if isinstance(layer, Lettering):
+        return _words(plans, layer, unit, shift)
+    if isinstance(layer, Picture):
+        return _picture(plans, layer, unit, shift)
+    if isinstance(layer, Group):
+        return _group(plans, view, layer, unit)
+    if isinstance(layer, Copy):
+        return _copy(plans, view, layer, card)
+    return _plane(plans, view, layer)
 
 
-def full_piece(region: Region, frame: Region, face: Array) -> Piece:
-    """A plane that fills the picture: what backdrops and washes start from."""
-    matte = np.ones(face.shape[:2], np.float32)
-    box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
-    return bare_piece(region, box, matte, face)
+def _source(layer: Layer, bound: Bound, work: Any, varies: Any = (), **seen: Any) -> Source:
+    inputs = seen.pop("inputs", ())
+    varying: tuple[Varying[Any], ...] = tuple(varying_in(varies))
+    key = key_of(kind=layer.kind, inputs=inputs, region=bound.region, **seen)
+    node = Node("source", layer.id, key, bound.region, work, inputs, varying, _PIECE)
+    return Source(node, bound)
 
 
-def ground_face(code: str, shape: tuple[int, int]) -> Array:
-    *colour, alpha = from_code(code)
-    face = np.empty((*shape, 4), np.float32)
-    face[:] = [*(channel * alpha for channel in colour), alpha]
-    return face
-
-
-def picture_piece(planned: PlannedLayer, image: Image, height: float) -> Piece:
-    """A picture scaled to its height; its ink's centre is the layer's."""
-    if image.height == 0:
-        region = Region(-1, -1, 2, 2)
-        return bare_piece(region, (0.0, 0.0, 0.0, 0.0), np.zeros((2, 2), np.float32))
-    across, down = ink_size(image.pixels[..., 3])
-    scale = height / down
-    whole = (image.width * scale, image.height * scale)
-    columns, rows = (max(math.ceil(side), 1) for side in whole)
-    region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
-    check_area(planned, region)
-    pixels = _placed(image.pixels, whole, planned.shift, region)
-    width = across * scale
-    x, y = planned.shift
-    box = (x - width / 2, y - height / 2, x + width / 2, y + height / 2)
-    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
-    return bare_piece(region, box, matte, spread_colour(pixels))
-
-
-def _placed(
-    pixels: Array, size: tuple[float, float], middle: tuple[float, float], region: Region
-) -> Array:
-    """Scaled to `size` (width, height) with its middle at `middle`, all of it between pixels too:
-    over `region`, in one resampling."""
-    if pixels.shape[1] > _COARSE * size[0]:  # means over areas first, where very many are needed
-        pixels = resampled(pixels, 2 * max(size[0], 1.0), 2 * max(size[1], 1.0))
-    rows, columns = pixels.shape[:2]
-    across, down = size[0] / columns, size[1] / rows
-    left = middle[0] - size[0] / 2 - region.left - 0.5 + across / 2
-    top = middle[1] - size[1] / 2 - region.top - 0.5 + down / 2
-    matrix = np.array([[across, 0, left], [0, down, top], [0, 0, 1.0]])
-    return projected(pixels, matrix, (region.width, region.height))
-
-
-def image_piece(region: Region, pixels: Array) -> Piece:
-    """What was drawn, as a shape with its colours: what groups start from."""
-    left, top, right, bottom = ink_box(pixels[..., 3])
-    box = (
-        float(region.left + left),
-        float(region.top + top),
-        float(region.left + right),
-        float(region.top + bottom),
+def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
+    source, time = layer.source, plans.time
+    axes = {tag: value_at(value, time) for tag, value in source.axes.items()}
+    version = plans.reader.library.version(source.font) if is_font_file(source.font) else ""
+    words = Words(
+        source.text, _style(source, time, unit), tuple(sorted(axes.items())), version
     )
-    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
-    return bare_piece(region, box, matte, spread_colour(pixels))
+    found = plans.reader.words(words)
+    bound = words_bound(found.bounds, found.lines, shift)
+    check_area(layer.name or layer.id, bound.region)
+    return _source(layer, bound, partial(words_piece, bound), source, words=words, shift=shift)
+
+
+def _style(source: LetteringSource, time: float, unit: float) -> LetteringStyle:
+    return LetteringStyle(
+        source.font,
+        source.style,
+        value_at(source.size, time) * unit,
+        value_at(source.letter_spacing, time) * unit,
+        value_at(source.line_spacing, time),
+        source.align,
+    )
+
+
+def _picture(plans: Plans, layer: Picture, unit: float, shift: Shift) -> Source:
+    plan = picture_plan(layer, plans.reader.library, plans.time, unit)
+    bound = picture_bound(plans.reader.picture(plan), plan.height, shift)
+    check_area(layer.name or layer.id, bound.region)
+
+    def work() -> Piece:
+        return picture_piece(bound, plans.reader.picture(plan), plan.height, shift)
+
+    return _source(
+        layer, bound, work, layer.source, cut=plan.cut_key, height=plan.height, shift=shift
+    )
+
+
+def _group(plans: Plans, view: View, layer: Group, unit: float) -> Source:
+    """Its members drawn over one another, as large as all of them."""
+    inner = View(unit, whole_frame(plans.title.frame, unit), framed=False)
+    members = [each for each in plans.title.layers if each.id in layer.source.layers]
+    shown = [each for each in members if each.visible]
+    area = plans.reach(inner, shown)
+    if not area.area:
+        area = Region(-1, -1, 2, 2)
+    check_area(layer.name or layer.id, area)
+    canvas = plans.canvas(View(unit, area, framed=False), shown)
+    box = (float(area.left), float(area.top), float(area.right), float(area.bottom))
+    bound = Bound(area, box, exact=False)
+    return _source(layer, bound, partial(drawn_piece, area), inputs=(canvas,))
+
+
+def _copy(plans: Plans, view: View, layer: Copy, card: Card) -> Source:
+    of: LayerPlan = plans.layer(view, plans.title.layer(layer.source.layer), card)
+    take, face = layer.source.take, of.face_opacity
+    bound = of.bound
+    if take != "everything":
+        bound = Bound(bound.region, bound.box, bound.outline, exact=bound.exact)
+    work = partial(taken_piece, take, face)
+    return _source(layer, bound, work, of.layer, inputs=(of.node,), take=take, face=face)
+
+
+def _plane(plans: Plans, view: View, layer: Layer) -> Source:
+    """A colour that fills the picture, or the plane of a floor that is looked at."""
+    assert isinstance(layer, Backdrop | Floor | Wash)
+    whole = whole_frame(plans.title.frame, view.scale)
+    box = _patch(whole) if isinstance(layer, Floor) else whole
+    around = (float(box.left), float(box.top), float(box.right), float(box.bottom))
+    bound = Bound(view.region, around)
+    code = "#00000000" if isinstance(layer, Wash) else value_at(layer.source.colour, plans.time)
+    varies = () if isinstance(layer, Wash) else layer.source
+    return _source(
+        layer, bound, partial(ground_piece, view.region, box, code), varies, colour=code, box=box
+    )
+
+
+def _patch(frame: Region) -> Region:
+    """The part of a floor that counts as its box: two frames wide, under the lettering."""
+    side = max(frame.width * 2, 2)
+    return Region(-side // 2, -side // 2, side, side)
+
+
+def washed_source(plans: Plans, layer: Wash, view: View, beneath: Node[Any]) -> Source:
+    """What lies beneath a wash, as a plane that fills the picture."""
+    frame = whole_frame(plans.title.frame, view.scale)
+    box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
+    bound = Bound(view.region, box)
+    return _source(layer, bound, partial(full_piece, view.region, frame), inputs=(beneath,), box=box)

@@ -4,7 +4,7 @@ import numpy as np
 
 from mabrel.field import normals
 from mabrel.steps import Array, Piece
-from mabrel.steps.flattening import flattened
+from mabrel.steps.faces.flattening import flattened
 
 TAPS = ("picture", "matte", "height", "normals", "light", "face", "behind", "front")
 
@@ -18,7 +18,7 @@ def tapped_field(tap: str, piece: Piece, face_opacity: float = 1.0) -> Array:
     if tap == "normals":
         return normals(piece.height, piece.matte)
     if tap == "face":
-        return flattened(piece.but(behind=None, front=None), face_opacity)
+        return flattened(piece.without_planes(), face_opacity)
     layer = piece.behind if tap == "behind" else piece.front
     return np.zeros_like(piece.face) if layer is None else layer
 

@@ -26,8 +26,8 @@ class Image:
         return int(self.pixels.shape[0])
 
     @property
-    def nbytes(self) -> int:
-        return self.pixels.nbytes
+    def arrays(self) -> list[Array]:
+        return [self.pixels]
 
 
 def resampled(pixels: Array, width: float, height: float) -> Array:

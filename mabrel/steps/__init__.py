@@ -1,24 +1,30 @@
 """Steps: a folder per stage, a file per step."""
 
 from mabrel.steps.catalogue import catalogue, kind_of, kinds
-from mabrel.steps.kind import STAGES, Scene, StepKind, StepSettings
+from mabrel.steps.extent import Bound, Extent
+from mabrel.steps.kind import STAGES, StepKind, StepSettings
 from mabrel.steps.named_files import files_of, files_of_build, with_files
-from mabrel.steps.piece import Array, Piece, mixed
+from mabrel.steps.piece import Array, Cast, Piece, mixed
 from mabrel.steps.references import build_refers_to, layers_referred_to, settings_of_kind
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scaling import scaled_build
+from mabrel.steps.scene import Scene, Surroundings
 from mabrel.steps.settings import check_build, check_title, settings_at
 from mabrel.steps.where import weights, where_at
 
 __all__ = [
     "STAGES",
     "Array",
+    "Bound",
+    "Cast",
+    "Extent",
     "Margin",
     "Piece",
     "Region",
     "Scene",
     "StepKind",
     "StepSettings",
+    "Surroundings",
     "build_refers_to",
     "catalogue",
     "check_build",

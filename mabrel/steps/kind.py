@@ -6,20 +6,16 @@ docstring is its help. The catalogue finds it there: nothing else is edited to a
 """
 
 import inspect
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, get_type_hints
 
-import numpy as np
-from numpy.typing import NDArray
-
-from mabrel.light import Light
-from mabrel.source import Image, LibraryError
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.piece import Piece
-from mabrel.steps.region import Margin, Region
+from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene, depends_on_lights
 from mabrel.title.kinds import Model
 
-_LEVEL = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 STAGES = ("shape", "surface", "relief", "light", "tone", "depth", "ground", "lens")
 
 
@@ -27,46 +23,9 @@ class StepSettings(Model):
     """The settings of one kind of step, evaluated: plain values only."""
 
 
-def _no_image(name: str, size: float) -> Image:
-    raise LibraryError(f"there is no file {name!r}")
-
-
-@dataclass(frozen=True)
-class Scene:
-    """What a step may know besides its piece and settings."""
-
-    scale: float
-    """Render pixels for one pixel of length in the settings."""
-    lights: Sequence[Light]
-    """The rig, turned into the card's own frame; the first is the key light."""
-    pause: Callable[[], None]
-    """To be called now and then by long calculations; raises to give up."""
-    image: Callable[[str, float], Image] = _no_image
-    """What an image setting names; drawings are drawn about that many pixels large."""
-    turn: tuple[tuple[float, float, float], ...] = _LEVEL
-    """Rotation from the card's axes to those of the frame, row by row."""
-    viewer: tuple[float, float, float] = (0.0, 0.0, 2000.0)
-    """Where the viewer stands: render pixels from the layer's centre, in the card's axes."""
-    stand: tuple[tuple[float, float, float], ...] = _LEVEL
-    """Rotation from the card's axes to those of the scene, row by row, whatever the camera does:
-    in the card's axes, what runs to the right, where things fall, what comes nearer."""
-    overview: Callable[[], tuple[NDArray[np.float32], Region]] | None = None
-    """For what treats the whole frame though only a part of it is rendered: all that lies
-    beneath, coarse ((H, W, 4)), and the region in this render's pixels that it covers."""
-    visible: Region | None = None
-    """All of the layer's plane that the frame can show, where that is known."""
-
-    @property
-    def down(self) -> tuple[float, float, float]:
-        """Unit vector in the card's axes: where things fall."""
-        return self.stand[1]
-
-    @property
-    def key(self) -> Light | None:
-        return self.lights[0] if self.lights else None
-
-
-Room = Callable[[Piece, Any, Scene], Margin]
+Room = Callable[[Any, Any, Scene], Margin]
+After = Callable[[Bound, Margin, Any, Scene], Bound]
+"""From the bound of a piece, and the room that is added to it, to that of the step's result."""
 
 
 def _no_margin(settings: Any, scene: Scene) -> Margin:
@@ -83,19 +42,44 @@ class StepKind:
     settings: type[StepSettings]
     apply: Callable[[Piece, Any, Scene], Piece]
     room: Room
-    """How much room the step needs around the piece, so that nothing is cut at a box."""
+    """How much room the step needs around an extent, so that nothing is cut at a box."""
+    after: After | None
     reads: tuple[str, ...]
     writes: tuple[str, ...]
-    lit: bool
-    """Whether the result depends on the rig."""
-    viewed: bool
-    """Whether it depends on where the viewer is and how the card is turned."""
+    asks: Callable[[Any, Scene], object]
+    """Asks the scene for all that the step will ask, before there is a piece."""
     words: str
     """What people look for when they need it, parted by commas."""
 
     @property
     def stage(self) -> str:
         return self.name.split(".")[0]
+
+    @property
+    def lit(self) -> bool:
+        """Whether the result depends on the rig, as the step comes."""
+        scene = Scene(1.0)
+        self.asks(self.settings(), scene)
+        return depends_on_lights(scene.asked)
+
+    @property
+    def falls_on_surroundings(self) -> bool:
+        """Whether it paints on floors and walls, in the picture and not on the card."""
+        return "cast" in self.writes
+
+    @property
+    def reshapes(self) -> bool:
+        """Whether it changes what is solid."""
+        return bool({"matte", "body"} & set(self.writes))
+
+    def planned(self, bound: Bound, settings: StepSettings, scene: Scene, most: Margin) -> Bound:
+        """What the result can't leave; its room is at most `most`. Whatever the step will ask of
+        the scene is asked here too."""
+        self.asks(settings, scene)
+        room = Margin(*map(min, self.room(bound, settings, scene), most))
+        if self.after is not None:
+            return self.after(bound, room, settings, scene)
+        return bound.reshaped(room) if self.reshapes else bound.grown(room)
 
 
 def step(
@@ -105,26 +89,28 @@ def step(
     words: str,
     reads: tuple[str, ...],
     writes: tuple[str, ...],
-    lit: bool = False,
-    viewed: bool = False,
+    asks: Callable[[Any, Scene], object] = lambda settings, scene: None,
     margin: Callable[[Any, Scene], Margin] = _no_margin,
     room: Room | None = None,
+    after: After | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
     """Declare a step. `name` is its stage and its word: ``relief.bevel``; `words` are what it is
     looked for by, such as "puffy".
 
-    The room that it needs follows from its settings alone (`margin`), or from the piece too
-    (`room`).
+    The room that it needs follows from its settings alone (`margin`), or from the extent of the
+    piece too (`room`); how far its result reaches, where that isn't the same with more room, is
+    told by `after`. What it asks of the scene beyond its scale is asked by `asks`: lights, the
+    viewer, how the card is turned. Anything else can't be had when it is applied.
     """
 
-    def follows(piece: Piece, settings: Any, scene: Scene) -> Margin:
+    def follows(extent: Extent, settings: Any, scene: Scene) -> Margin:
         return margin(settings, scene)
 
     def declared(apply: Callable[[Piece, Any, Scene], Piece]) -> StepKind:
         help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
         settings = get_type_hints(apply)["settings"]
         return StepKind(
-            name, label, help, settings, apply, room or follows, reads, writes, lit, viewed, words
+            name, label, help, settings, apply, room or follows, after, reads, writes, asks, words
         )
 
     return declared

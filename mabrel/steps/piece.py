@@ -1,18 +1,49 @@
-"""The piece: what flows along a build."""
+"""The piece: what flows along a build.
+
+A step gets a new piece from the one that it was given by one of its operations, each of which
+keeps all fields in step with one another: colours of every plane, faces with what was painted on
+them, a matte with its outline, box and distance.
+"""
 
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar, cast
 
+import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.colour import over
 from mabrel.field import signed_distance
+from mabrel.steps.extent import Box, Lines
+from mabrel.steps.planes.lowest import lowest
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
-Lines = NDArray[np.float64]
 T = TypeVar("T")
+_INK = 0.5  # coverage from which a pixel counts for the box
+
+
+@dataclass(frozen=True)
+class Cast:
+    """What the lettering casts on floors and walls: shadows and reflections.
+
+    It lies in the picture as the viewer sees it, not on the card: however the card is turned, it
+    is no larger than what the frame shows.
+    """
+
+    region: Region
+    """In the picture's own render pixels, from the layer's origin."""
+    pixels: Array
+    """(H, W, 4), over `region`."""
+
+    def grown_to(self, region: Region) -> "Cast":
+        """The same over a region that holds its own."""
+        if region == self.region:
+            return self
+        wide = np.zeros((region.height, region.width, 4), np.float32)
+        wide[self.region.within(region)] = self.pixels
+        return Cast(region, wide)
 
 
 @dataclass(frozen=True)
@@ -26,7 +57,7 @@ class Piece:
 
     region: Region
     """Where the arrays lie; the layer's own centre is the origin."""
-    box: tuple[float, float, float, float]
+    box: Box
     """Left, top, right and bottom of the ink."""
     matte: Array
     """(H, W): coverage of the lettering, 0..1."""
@@ -40,6 +71,9 @@ class Piece:
     """(H, W, 4): what steps put over the face and beyond it."""
     body: Array | None = None
     """(H, W): coverage of all that is solid, face and sides; None while that is the matte."""
+    plate: Array | None = None
+    """(H, W): coverage of what stands on a floor, its sides as they are and not as they are seen;
+    None while that is the matte."""
     depth: float = 0.0
     """How far what is solid reaches straight back behind the card, in pixels."""
     added: Array | None = None
@@ -47,6 +81,8 @@ class Piece:
     outline: Lines | None = None
     """(N, 4: x1, y1, x2, y2): the matte's edge as closed outlines, in pixels from the layer's
     centre; None where only the matte itself knows it."""
+    cast: Cast | None = None
+    """What it casts on its surroundings; beneath all that is behind."""
     reliefs: Mapping[str, Array] = field(default_factory=dict)
     """What single steps, by their id, added to the height; only of those asked for later."""
     _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
@@ -71,17 +107,162 @@ class Piece:
         return self.matte if self.body is None else self.body
 
     @property
-    def nbytes(self) -> int:
-        arrays = [self.matte, self.face, self.height, self.behind, self.front, self.body]
-        arrays += [self.added, self.matte]  # once more for the distance that it will have
-        arrays += self.reliefs.values()
-        return sum(array.nbytes for array in arrays if array is not None)
+    def rise(self) -> float:
+        """The most that its relief leaves the card, in pixels."""
+        return max(float(self.height.max(initial=0)), -float(self.height.min(initial=0)))
 
-    def but(self, **changes: Any) -> "Piece":
-        """A piece with some arrays replaced; distance and outline are kept while the matte is."""
-        if "matte" in changes:
-            changes = {"outline": None, **changes, "_memo": {}}
-        return replace(self, **changes)
+    def lowest(self, down: tuple[float, ...]) -> float | None:
+        """How far its ink reaches in the direction `down`, in render pixels from the layer's
+        centre: that of all but sides that lie straight behind it, which are seen shifted by the
+        view; None where there is no ink."""
+        return lowest(self._upright, self.region, down)
+
+    @property
+    def arrays(self) -> list[Array]:
+        """All arrays that it holds, those too that follow from its matte and are remembered."""
+        found = [self.matte, self.face, self.height, self.behind, self.front, self.body]
+        found += [self.plate, self.added, *self.reliefs.values(), self.cast and self.cast.pixels]
+        for _, made in self._memo.values():
+            found += [each for each in (made if isinstance(made, tuple) else (made,))]
+        return [each for each in found if isinstance(each, np.ndarray)]
+
+    # The face
+
+    def recoloured(self, change: Callable[[Array], Array]) -> "Piece":
+        """Every colour of the face ((H, W, 4)) through `change`, and likewise those that steps
+        painted on it, so that they fit where the fill is faded."""
+        added = None if self.added is None else change(self.added)
+        return replace(self, face=change(self.face), added=added)
+
+    def painted(self, face: Array, added: Callable[[Array], Array]) -> "Piece":
+        """With a new face; `added` paints the same on what steps have painted, where that is kept
+        apart."""
+        return replace(self, face=face, added=None if self.added is None else added(self.added))
+
+    def tracking(self) -> "Piece":
+        """With what steps paint from now on kept apart from the fill."""
+        return self if self.added is not None else replace(self, added=np.zeros_like(self.face))
+
+    # All that is seen
+
+    def regraded(self, change: Callable[[Array, Region], Array]) -> "Piece":
+        """Every plane of colour there is ((H, W, 4), over its region) through `change`."""
+
+        def changed(plane: Array | None) -> Array | None:
+            return None if plane is None else change(plane, self.region)
+
+        thrown = self.cast
+        return replace(
+            self,
+            face=change(self.face, self.region),
+            behind=changed(self.behind),
+            front=changed(self.front),
+            added=changed(self.added),
+            cast=thrown and Cast(thrown.region, change(thrown.pixels, thrown.region)),
+        )
+
+    def without_cast(self) -> "Piece":
+        return self if self.cast is None else replace(self, cast=None)
+
+    def without_planes(self) -> "Piece":
+        """The face alone: nothing behind, before or around it."""
+        return replace(self, behind=None, front=None, cast=None)
+
+    def in_front(self, source: Array) -> "Piece":
+        """With `source` ((H, W, 4)) over all that is in front."""
+        return replace(self, front=source if self.front is None else over(self.front, source))
+
+    def just_behind(self, source: Array) -> "Piece":
+        """With `source` right behind the face, over all that is behind it already."""
+        return replace(self, behind=source if self.behind is None else over(self.behind, source))
+
+    def beneath(self, source: Array) -> "Piece":
+        """With `source` under all that is behind the face."""
+        return replace(self, behind=source if self.behind is None else over(source, self.behind))
+
+    def casting(self, thrown: Cast) -> "Piece":
+        """With `thrown` under all that it casts on its surroundings already."""
+        if self.cast is None:
+            return replace(self, cast=thrown)
+        region = self.cast.region.joined(thrown.region)
+        above, below = self.cast.grown_to(region), thrown.grown_to(region)
+        return replace(self, cast=Cast(region, over(below.pixels, above.pixels)))
+
+    def settled(self) -> "Piece":
+        """With what it casts as a part of what is behind it: where its card lies as the frame
+        does, both have the same pixels."""
+        if self.cast is None:
+            return self
+        wide = self.grown(self.region.room_for(self.cast.region))
+        return replace(wide.beneath(self.cast.grown_to(wide.region).pixels), cast=None)
+
+    def only_cast(self, thrown: Cast) -> "Piece":
+        """Nothing but what it casts: the lettering itself is gone."""
+        empty = np.zeros_like(self.matte)
+        return replace(self.reshaped(empty), behind=None, front=None, body=empty, plate=None, cast=thrown)
+
+    # The shape
+
+    def reshaped(
+        self, matte: Array, outline: Lines | None = None, box: Box | None = None
+    ) -> "Piece":
+        """With another matte, whose edge is `outline` where that is known. Its box follows from
+        them, unless it is known better."""
+        box = box or _box_of(outline, matte, self)
+        return replace(self, matte=matte, outline=outline, box=box, _memo={})
+
+    def moved(
+        self, taken: Callable[[Array, bool], Array], matte: Array, outline: Lines | None = None
+    ) -> "Piece":
+        """Every field of it looked up in other places by `taken`, which also is told whether the
+        plane goes on beyond its border; with the matte that comes of it."""
+
+        def looked(array: Array | None) -> Array | None:
+            return None if array is None else taken(array, False)
+
+        return replace(
+            self.reshaped(matte, outline),
+            face=self.face if _uniform(self.face) else taken(self.face, True),
+            height=taken(self.height, False) if self.height.any() else self.height,
+            behind=looked(self.behind),
+            front=looked(self.front),
+            body=looked(self.body),
+            plate=looked(self.plate),
+            added=looked(self.added),
+            reliefs={name: taken(relief, False) for name, relief in self.reliefs.items()},
+        )
+
+    def solidified(self, cover: Array) -> "Piece":
+        """With more of it solid in the card's plane: what `cover` ((H, W), 0..1) covers."""
+        plate = _greater(self._upright, cover)
+        return replace(self, body=_greater(self.solid, cover), plate=plate)
+
+    def deepened(self, cover: Array, depth: float, outgrown: float) -> "Piece":
+        """With sides, seen as `cover`, that run `depth` pixels straight back and grow `outgrown`
+        pixels beyond the outline on their way."""
+        plate = self.plate
+        if outgrown > 0:
+            wider = np.clip(np.float32(0.5 + outgrown) - self.distance, 0, 1)
+            plate = _greater(self._upright, wider)
+        body = _greater(self.solid, cover)
+        return replace(self, body=body, plate=plate, depth=max(self.depth, depth))
+
+    @property
+    def _upright(self) -> Array:
+        """(H, W): what stands on a floor, its sides apart."""
+        return self.matte if self.plate is None else self.plate
+
+    # The relief
+
+    def with_height(self, height: Array) -> "Piece":
+        """With another relief ((H, W), pixels)."""
+        return replace(self, height=height)
+
+    def keeping(self, name: str, before: "Piece") -> "Piece":
+        """With what was added to the height since `before` kept by the name of a step."""
+        return replace(self, reliefs={**self.reliefs, name: self.height - before.height})
+
+    # Its place
 
     def grown(self, margin: Margin) -> "Piece":
         """The same piece with room around it: the face goes on, all else is empty there."""
@@ -104,31 +285,114 @@ class Piece:
             behind=empty_or_none(self.behind),
             front=empty_or_none(self.front),
             body=empty_or_none(self.body),
+            plate=empty_or_none(self.plate),
             added=empty_or_none(self.added),
             reliefs={name: empty(relief) for name, relief in self.reliefs.items()},
             _memo=self.remembered("grown", margin, dict),
         )
 
 
-def mixed(before: Piece, after: Piece, weight: float | Array) -> Piece:
+    def cropped(self, part: Region) -> "Piece":
+        """A part of its region; what it casts stays as it is."""
+        inside = part.within(self.region)
+
+        def cut(array: Array) -> Array:
+            return np.ascontiguousarray(array[inside])
+
+        def cut_or_none(array: Array | None) -> Array | None:
+            return None if array is None else cut(array)
+
+        return replace(
+            self,
+            region=part,
+            matte=cut(self.matte),
+            face=cut(self.face),
+            height=cut(self.height),
+            behind=cut_or_none(self.behind),
+            front=cut_or_none(self.front),
+            body=cut_or_none(self.body),
+            plate=cut_or_none(self.plate),
+            added=cut_or_none(self.added),
+            reliefs={name: cut(relief) for name, relief in self.reliefs.items()},
+            _memo={},
+        )
+
+
+def mixed(before: Piece, after: Piece, weight: float | Callable[[Region], Array]) -> Piece:
     """Between a step's input and its result, which lie in the same region.
 
-    `weight` is a share, or one for each pixel ((H, W)).
+    `weight` is a share, or gives one for each pixel ((H, W)) of a region; that of what is cast is
+    asked over the region where it lies.
     """
+    own = weight if isinstance(weight, float) else weight(after.region)
 
-    def between(a: Array | None, b: Array | None) -> Array | None:
+    def between(a: Array | None, b: Array | None, share: float | Array = own) -> Array | None:
         if a is b or b is None:
             return b
         a = np.zeros_like(b) if a is None else a
-        share = weight if isinstance(weight, float) or b.ndim == 2 else weight[..., None]
+        if not isinstance(share, float) and b.ndim == 3:
+            share = share[..., None]
         return np.asarray(a + (b - a) * share, np.float32)
 
-    return after.but(
-        **({} if after.matte is before.matte else {"matte": between(before.matte, after.matte)}),
+    thrown = after.cast
+    if thrown is not None and thrown is not before.cast:
+        was = None if before.cast is None else before.cast.grown_to(thrown.region).pixels
+        share = weight if isinstance(weight, float) else weight(thrown.region)
+        pixels = between(was, thrown.pixels, share)
+        thrown = None if pixels is None else Cast(thrown.region, pixels)
+    shape = after
+    if after.matte is not before.matte:
+        matte = between(before.matte, after.matte)
+        assert matte is not None
+        shape = after.reshaped(matte)
+    return replace(
+        shape,
         face=between(before.face, after.face),
         height=between(before.height, after.height),
         behind=between(before.behind, after.behind),
         front=between(before.front, after.front),
         body=after.body if after.body is before.body else between(before.solid, after.body),
+        plate=between(before.matte if before.plate is None else before.plate, after.plate),
         added=between(before.added, after.added),
+        cast=thrown,
     )
+
+
+def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
+    """Left, top, right, bottom of a shape; that of the piece where there is none."""
+    if outline is not None and len(outline):
+        x, y = outline[:, 0], outline[:, 1]
+        return float(x.min()), float(y.min()), float(x.max()), float(y.max())
+    left, top, right, bottom = _ink(matte)
+    if right <= left:
+        return piece.box
+    x, y = piece.region.left, piece.region.top
+    return float(x + left), float(y + top), float(x + right), float(y + bottom)
+
+
+def _ink(matte: Array) -> tuple[int, int, int, int]:
+    rows = np.flatnonzero(matte.max(axis=1, initial=0) > _INK)
+    columns = np.flatnonzero(matte.max(axis=0, initial=0) > _INK)
+    if not len(rows):
+        return 0, 0, 0, 0
+    return int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1
+
+
+def _greater(a: Array, b: Array) -> Array:
+    return np.asarray(np.maximum(a, b), np.float32)
+
+
+def _uniform(face: Array) -> bool:
+    """Whether it is one colour all over: then there is nothing to move."""
+    return bool((face[0, 0] == face[-1, -1]).all()) and bool(_same(face))
+
+
+@numba.njit(cache=True)
+def _same(face):  # type: ignore[no-untyped-def]
+    rows, columns, channels = face.shape
+    for y in range(rows):
+        for x in range(columns):
+            for c in range(channels):
+                if face[y, x, c] != face[0, 0, c]:
+                    return False
+    return True

@@ -57,6 +57,15 @@ class Region(NamedTuple):
             max(min(bottom, bounds.bottom - self.bottom), 0),
         )
 
+    def room_for(self, other: "Region") -> Margin:
+        """What must be added on each side to hold another region too."""
+        return Margin(
+            max(self.left - other.left, 0),
+            max(self.top - other.top, 0),
+            max(other.right - self.right, 0),
+            max(other.bottom - self.bottom, 0),
+        )
+
     def moved(self, x: int, y: int) -> "Region":
         return Region(self.left + x, self.top + y, self.width, self.height)
 

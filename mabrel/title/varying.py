@@ -157,6 +157,34 @@ def value_at(value: T | Varying[T], time: float) -> T:
     return cast(T, found)
 
 
+def changes(value: Any, start: float, end: float) -> bool:
+    """Whether a value, in any of its forms, may differ from one time to another between `start`
+    and `end` seconds."""
+    if not isinstance(value, Varying):
+        return False
+    if value.drift is not None and value.drift.amount > 0:
+        return start < end
+    pegs = value.pegs or []
+    # Between equal pegs an easing mixes a value with itself.
+    held = [value_at(value, start), value_at(value, end)]
+    held += [peg.value for peg in pegs if start < peg.at < end]
+    return any(other != held[0] for other in held[1:])
+
+
+def varying_in(model: Any) -> list[Varying[Any]]:
+    """Every value in a model, its parts and lists that changes over time."""
+    if isinstance(model, Varying):
+        return [model]
+    if isinstance(model, BaseModel):
+        fields = (getattr(model, name) for name in type(model).model_fields)
+        return [found for each in fields for found in varying_in(each)]
+    if isinstance(model, dict):
+        return [found for each in model.values() for found in varying_in(each)]
+    if isinstance(model, list | tuple):
+        return [found for each in model for found in varying_in(each)]
+    return []
+
+
 def _between_pegs(pegs: list[Peg[T]], time: float) -> T:
     if time <= pegs[0].at:
         return pegs[0].value

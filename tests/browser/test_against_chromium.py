@@ -16,7 +16,7 @@ from mabrel.colour import apply_table, blend, blending
 from mabrel.field import gaussian_blur, normals
 from mabrel.light import Light, Material, Shading, shade_normals
 from mabrel.steps import Piece, Region
-from mabrel.steps.warping import looked_up
+from mabrel.steps.outlines.warping import looked_up
 
 SIZE = 128
 ONE = 1 / 255

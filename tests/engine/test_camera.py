@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mabrel.light import Light
-from mabrel.render.camera import card_at
+from mabrel.camera import card_at
 from mabrel.title import Camera, Placement
 
 

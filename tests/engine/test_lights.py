@@ -8,7 +8,7 @@ import pytest
 from mabrel import parse_title, render
 from mabrel.field import normals
 from mabrel.light import Ground, Light, Material, mirrored, relative_shading, shade
-from mabrel.render.plan import evaluated
+from mabrel.camera import light_at
 from tests.engine.trial_titles import step, titled
 
 FLAT = np.zeros((81, 81), np.float32)
@@ -101,7 +101,7 @@ class TestRig:
 
     def test_its_strength_counts_for_all(self) -> None:
         title = titled([], lights=[{"strength": 0.5}], rig={"strength": 3})
-        assert evaluated(title.lights[0], title, 0).strength == pytest.approx(1.5)
+        assert light_at(title.lights[0], title, 0).strength == pytest.approx(1.5)
 
 
 class TestTitles:

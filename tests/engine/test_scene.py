@@ -6,7 +6,7 @@ import pytest
 from mabrel import Renderer, finishes, new_title, parse_title
 from mabrel.reading.agreement import light_readings
 from mabrel.render import Window
-from mabrel.render.camera import card_at, floor_card
+from mabrel.camera import card_at, floor_card
 from mabrel.render.run import Run
 from mabrel.source import families
 from mabrel.steps import check_title

@@ -1,20 +1,21 @@
 """Sides: the lettering pushed back out of the picture plane."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import from_code, over
+from mabrel.colour import from_code
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
 from mabrel.field.fractal import rough_noise
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.laying import tiled_at
+from mabrel.steps.textures.tiling import tiled_at
 from mabrel.steps.piece import Array, Lines, Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.sides import (
+from mabrel.steps.sides.paint import (
     DEPTHS,
     FACINGS,
     Lit,
@@ -26,7 +27,7 @@ from mabrel.steps.sides import (
     painted,
     run_along,
 )
-from mabrel.steps.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop, Stops
 
@@ -161,6 +162,25 @@ def _way(settings: Extrude, scene: Scene) -> Way:
     return Way((x, y), length, 1 - back / -away, -away / back)
 
 
+def _light(settings: Extrude, scene: Scene) -> Lit:
+    if settings.lit == 0 and settings.gloss == 0:
+        return Lit((), 0, 0, (0, 0, 1))
+    return Lit(scene.lights, settings.lit, settings.gloss, scene.viewer if settings.gloss else None)
+
+
+def _asks(settings: Extrude, scene: Scene) -> None:
+    _way(settings, scene)
+    _light(settings, scene)
+
+
+def _after(bound: Bound, room: Margin, settings: Extrude, scene: Scene) -> Bound:
+    if settings.towards != "back":
+        return bound.reshaped(room)
+    deep = max(bound.depth, settings.length * scene.scale)
+    wider = max(bound.outgrown, _outgrown(_profile(settings, scene)))
+    return replace(bound.grown(room), depth=deep, outgrown=wider)
+
+
 def _profile(settings: Extrude, scene: Scene) -> Array | None:
     """How far the outline is grown at even depths from the face, in render pixels."""
     if not (settings.taper or settings.swell or settings.edge):
@@ -175,10 +195,15 @@ def _profile(settings: Extrude, scene: Scene) -> Array | None:
     return np.asarray(grown * scene.scale, np.float32)
 
 
-def _room(piece: Piece, settings: Extrude, scene: Scene) -> Margin:
+def _outgrown(profile: Array | None) -> float:
+    """How far it reaches beyond its outline, in render pixels."""
+    return 0.0 if profile is None else max(float(profile.max()), 0.0)
+
+
+def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     way = _way(settings, scene)
     profile = _profile(settings, scene)
-    spare = 2 + (0 if profile is None else math.ceil(max(float(profile.max()), 0.0) * way.grow))
+    spare = 2 + math.ceil(_outgrown(profile) * way.grow)
     region = piece.region
     x, y = way.towards
     if way.shrink == 0:
@@ -205,9 +230,9 @@ def _room(piece: Piece, settings: Extrude, scene: Scene) -> Margin:
     words="3d, deep, thick, sides, block letters, push out, long, taper",
     reads=("matte", "behind"),
     writes=("behind", "front", "body"),
-    lit=True,
-    viewed=True,
+    asks=_asks,
     room=_room,
+    after=_after,
 )
 def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""
@@ -221,17 +246,15 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         covering,
         _paint(settings),
         _slope(profile, settings.length * scene.scale, way),
-        Lit(tuple(scene.lights), settings.lit, settings.gloss, scene.viewer),
+        _light(settings, scene),
         _texture(piece, sides, way, settings, scene),
     )
-    body = np.maximum(piece.solid, sides.coverage)
     if settings.towards == "back":
-        piece = piece.but(depth=max(piece.depth, settings.length * scene.scale))
-    if way.behind:  # one looks at its back, which hides the face
-        front = colour if piece.front is None else over(piece.front, colour)
-        return piece.but(front=front, body=body)
-    behind = colour if piece.behind is None else over(piece.behind, colour)
-    return piece.but(behind=behind, body=body)
+        solid = piece.deepened(sides.coverage, settings.length * scene.scale, _outgrown(profile))
+    else:
+        solid = piece.solidified(sides.coverage)
+    # One who looks at its back doesn't see the face.
+    return solid.in_front(colour) if way.behind else solid.just_behind(colour)
 
 
 def _sides(piece: Piece, way: Way, profile: Array | None, soften: float, scene: Scene) -> Sides:

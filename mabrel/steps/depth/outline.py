@@ -10,9 +10,9 @@ from mabrel.field import signed_distance
 from mabrel.field.contours import contours
 from mabrel.field.fill import fill
 from mabrel.source.outlines import Join, stroked
-from mabrel.steps.distances import covered
+from mabrel.steps.outlines.offsets import covered
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import beneath
+from mabrel.steps.faces.painting import beneath
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
@@ -54,14 +54,13 @@ def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
         return piece
     grown = _grown(piece, shape, whole, settings.join)
     scene.pause()
-    body = piece.solid
     if gap > 0.01:
         nearer = _grown(piece, shape, gap, settings.join)
         colour, alpha = rgb_and_alpha(settings.gap_colour)
         piece = beneath(piece, colour, nearer * np.float32(alpha * settings.opacity))
     colour, alpha = rgb_and_alpha(settings.colour)
     done = beneath(piece, colour, grown * np.float32(alpha * settings.opacity))
-    return done.but(body=np.maximum(body, grown))
+    return done.solidified(grown)
 
 
 def _grown(piece: Piece, shape: Array, by: float, join: Join) -> Array:

@@ -6,6 +6,7 @@ from typing import Literal
 import numpy as np
 
 from mabrel.field.marching import leaned
+from mabrel.steps.extent import Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
@@ -34,9 +35,9 @@ def _view(settings: Parallax, scene: Scene) -> tuple[float, float, float]:
     return x, y, max(z, least, 1.0)
 
 
-def _room(piece: Piece, settings: Parallax, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Parallax, scene: Scene) -> Margin:
     x, y, z = _view(settings, scene)
-    most = float(np.abs(piece.height).max(initial=0)) * settings.amount
+    most = piece.rise * settings.amount
     region = piece.region
     across = max(abs(x - region.left), abs(x - region.right)) / z
     down = max(abs(y - region.top), abs(y - region.bottom)) / z
@@ -51,7 +52,7 @@ def _room(piece: Piece, settings: Parallax, scene: Scene) -> Margin:
     words="inner depth, lean, look from the side, relief shift, occlusion",
     reads=("matte", "face", "height"),
     writes=("matte", "face", "height"),
-    viewed=True,
+    asks=_view,
     room=_room,
 )
 def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
@@ -72,9 +73,5 @@ def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
     def part(first: int, last: int) -> Array:
         return np.ascontiguousarray(seen[..., first:last])
 
-    return piece.but(
-        matte=np.asarray(matte, np.float32),
-        height=part(1, 2)[..., 0],
-        face=part(2, 6),
-        added=None if piece.added is None else part(6, 10),
-    )
+    leant = piece.reshaped(np.asarray(matte, np.float32)).with_height(part(1, 2)[..., 0])
+    return leant.painted(part(2, 6), lambda added: part(6, 10))

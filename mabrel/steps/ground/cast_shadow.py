@@ -1,7 +1,7 @@
 """A shadow that falls on the floor, on a wall, or streaks away."""
 
 import math
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -10,20 +10,23 @@ from mabrel.field import blur_margin, signed_distance
 from mabrel.field.extrusion import extrude
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
-from mabrel.steps.contact import lowest
+from mabrel.steps.faces.painting import beneath, darkened
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.onto import (
+from mabrel.steps.outlines.offsets import clipped
+from mabrel.steps.planes.projections import (
     Matrix,
     Plane,
-    Vector,
+    along,
+    floor_level,
     floor_plane,
-    laid_out,
     own_light,
-    reach_of,
+    seen_region,
     shadow_on,
+    shown,
+    source_of,
     wall_plane,
 )
-from mabrel.steps.painting import beneath
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
@@ -100,22 +103,18 @@ def _light(settings: CastShadow, scene: Scene) -> Light | None:
     return Light(settings.angle + 180, math.degrees(math.atan2(1, settings.length)))
 
 
-def _plane(piece: Piece, settings: CastShadow, scene: Scene) -> Plane | None:
+def _plane(extent: Extent, settings: CastShadow, scene: Scene) -> Plane | None:
     if settings.onto == "wall":
         return wall_plane(scene, settings.gap * scene.scale)
-    level = floor_level(piece, scene)
+    level = floor_level(extent, scene)
     return None if level is None else floor_plane(scene, level)
 
 
-def floor_level(piece: Piece, scene: Scene) -> float | None:
-    """Where the lowest ink of face, sides and body meets the floor."""
-    reach = lowest(piece.solid, piece.region, scene.down)
-    return None if reach is None else reach + max(-scene.down[2], 0) * piece.depth
-
-
-def _matrix(piece: Piece, settings: CastShadow, scene: Scene) -> Matrix | None:
-    light, plane = _light(settings, scene), _plane(piece, settings, scene)
-    return None if light is None or plane is None else shadow_on(plane, light, scene)
+def _asks(settings: CastShadow, scene: Scene) -> object:
+    if settings.onto == "streak":
+        return _streak(settings, scene)
+    stands = scene.turn if settings.onto == "wall" else scene.down
+    return _light(settings, scene), stands, scene.seen, scene.frame
 
 
 def _streak(settings: CastShadow, scene: Scene) -> tuple[tuple[float, float], float, bool]:
@@ -125,33 +124,29 @@ def _streak(settings: CastShadow, scene: Scene) -> tuple[tuple[float, float], fl
     if settings.light == "point":
         x, y = settings.point
         return (x * scene.scale, y * scene.scale), reach, True
-    if settings.light == "own" or scene.key is None:
+    key = scene.key if settings.light == "key" else None
+    if key is None:
         turn = math.radians(settings.angle)
         return (math.cos(turn), math.sin(turn)), reach, False
-    x, y, z = scene.key.direction
+    x, y, z = key.direction
     flat = math.hypot(x, y)
     if flat < 1e-6:
         return (0.0, 1.0), 0.0, False
     return (-x / flat, -y / flat), reach * min(flat / max(z, 1e-6), _LONGEST), False
 
 
-def _softest(settings: CastShadow, reach: float, scene: Scene) -> float:
-    return settings.blur * scene.scale + settings.softer * reach * 0.3
+def _after(bound: Bound, room: Margin, settings: CastShadow, scene: Scene) -> Bound:
+    fall = None if settings.onto == "streak" else _fall(bound, settings, scene)
+    return bound.grown(room) if fall is None else bound.casting(fall.target)
 
 
-def _room(piece: Piece, settings: CastShadow, scene: Scene) -> Margin:
-    left, top, right, bottom = piece.box
-    tall = math.hypot(right - left, bottom - top)
-    spare = blur_margin(_softest(settings, tall, scene)) + 2
-    if settings.onto == "streak":
-        _way, reach, _ = _streak(settings, scene)
-        spare = blur_margin(_softest(settings, reach, scene)) + math.ceil(reach) + 2
-        return Margin(spare, spare, spare, spare)
-    matrix = _matrix(piece, settings, scene)
-    if matrix is None:
+def _margin(settings: CastShadow, scene: Scene) -> Margin:
+    if settings.onto != "streak":  # what falls on floor and wall needs no room on the card
         return Margin()
-    source = piece.region.grown(Margin(spare, spare, spare, spare))
-    return reach_of(matrix, source, piece.region)
+    _way, reach, _ = _streak(settings, scene)
+    softest = settings.blur * scene.scale + settings.softer * reach * 0.3
+    spare = blur_margin(softest) + math.ceil(reach) + 2
+    return Margin(spare, spare, spare, spare)
 
 
 @step(
@@ -159,57 +154,80 @@ def _room(piece: Piece, settings: CastShadow, scene: Scene) -> Margin:
     "Cast shadow",
     words="shadow, floor, wall, long shadow, perspective, streak, stand",
     reads=("matte", "behind"),
-    writes=("behind",),
-    lit=True,
-    viewed=True,
-    room=_room,
+    writes=("behind", "cast"),
+    asks=_asks,
+    margin=_margin,
+    after=_after,
 )
 def cast_shadow(piece: Piece, settings: CastShadow, scene: Scene) -> Piece:
     """Let the letters throw their shadow on the floor, on a wall, or as a streak."""
-    dark = (
-        _streaked(piece, settings, scene)
-        if settings.onto == "streak"
-        else _fallen(piece, settings, scene)
-    )
-    if dark is None:
-        return piece
     colour, alpha = rgb_and_alpha(settings.colour)
-    return beneath(piece, colour, np.clip(dark, 0, 1) * np.float32(settings.opacity * alpha))
+    strength = np.float32(settings.opacity * alpha)
+    if settings.onto == "streak":
+        streak = _streaked(piece, settings, scene)
+        return piece if streak is None else beneath(piece, colour, clipped(streak) * strength)
+    fall = _fall(piece, settings, scene)
+    if fall is None:
+        return piece
+    dark = clipped(_fallen(piece, fall, settings, scene))
+    return darkened(piece, colour, dark * strength, fall.target)
 
 
-def _fallen(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
-    """Coverage (H, W) of the shadow on a plane: softened and faded on the card by how far each
-    place is from the plane, then laid out in one resampling."""
-    matrix, plane = _matrix(piece, settings, scene), _plane(piece, settings, scene)
-    light = _light(settings, scene)
-    if matrix is None or plane is None or light is None:
+class Fall(NamedTuple):
+    """How a shadow falls on a plane."""
+
+    plane: Plane
+    light: Light
+    matrix: Matrix
+    """3 × 3: from the card to the picture."""
+    highest: float
+    """How far the ink reaches away from the plane, at least a pixel."""
+    spare: int
+    """How far its blur reaches, on the card."""
+    target: Region
+    """The part of the picture in which it is seen."""
+
+
+def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
+    """None where no shadow falls, or none is seen."""
+    plane, light = _plane(extent, settings, scene), _light(settings, scene)
+    places = None if plane is None or light is None else shadow_on(plane, light)
+    if plane is None or light is None or places is None:
         return None
-    shape = _thrower(piece, light, scene)
-    away = plane.level - _along(piece.region, plane.normal)
-    highest = max(float(away[shape > 0.1].max(initial=0)), 1.0)
-    if settings.onto == "wall":
-        softness = settings.softer * settings.gap * scene.scale
-        soft = np.full_like(shape, settings.blur * scene.scale + softness)
-        faded = shape
+    away = extent.lowest((-float(plane.normal[0]), -float(plane.normal[1])))
+    highest = max(plane.level + (away or 0.0), 1.0)
+    spare = blur_margin(_softest(settings, highest, scene))
+    matrix = scene.seen @ places
+    source = extent.region.grown(Margin(spare, spare, spare, spare))
+    target = seen_region(matrix, source, scene)
+    return Fall(plane, light, matrix, highest, spare, target) if target.area else None
+
+
+def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
+    """Coverage (H, W) of the shadow in its part of the picture: softened and faded on the card by
+    how far each place is from the plane, then projected."""
+    source = piece.region.grown(Margin(fall.spare, fall.spare, fall.spare, fall.spare))
+    part = source_of(fall.matrix, source, fall.target, fall.spare)
+    thrown = np.zeros((part.height, part.width), np.float32)
+    common = part.common(piece.region)
+    shape = _thrower(piece, fall.light, scene)
+    thrown[common.within(part)] = shape[common.within(piece.region)]
+    if settings.onto == "floor":
+        away = np.clip(fall.plane.level - along(part, fall.plane.normal), 0, fall.highest)
+        thrown *= 1 - np.float32(settings.fade / fall.highest) * away
+        soft = np.float32(settings.blur * scene.scale) + np.float32(settings.softer * 0.3) * away
     else:
-        share = np.clip(away / np.float32(highest), 0, 1)
-        softer = np.float32(settings.softer * 0.3)
-        soft = np.float32(settings.blur * scene.scale) + softer * np.clip(away, 0, highest)
-        faded = shape * (1 - np.float32(settings.fade) * share)
+        soft = np.full_like(thrown, _softest(settings, fall.highest, scene))
     scene.pause()
-    # The blur needs room on the card, whatever part of the floor or wall is seen.
-    spare = blur_margin(float(soft.max()))
-    wide, spread = np.pad(faded, spare), np.pad(soft, spare, mode="edge")
-    blurred = varying_blur(wide, spread, scene.pause)
-    source = piece.region.grown(Margin(spare, spare, spare, spare))
-    return laid_out(blurred, matrix, source, piece.region)
+    blurred = varying_blur(thrown, np.asarray(soft, np.float32), scene.pause)
+    return shown(blurred, fall.matrix, part, fall.target)
 
 
-def _along(region: Region, normal: Vector) -> Array:
-    """(H, W): normal · P for each pixel of the card."""
-    x = np.arange(region.width, dtype=np.float32) + (region.left + 0.5)
-    y = np.arange(region.height, dtype=np.float32) + (region.top + 0.5)
-    return np.asarray(x[None, :] * normal[0] + y[:, None] * normal[1], np.float32)
+def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
+    """The σ of the shadow where it is softest, in render pixels."""
+    if settings.onto == "wall":
+        return (settings.blur + settings.softer * settings.gap) * scene.scale
+    return settings.blur * scene.scale + settings.softer * 0.3 * highest
 
 
 def _thrower(piece: Piece, light: Light, scene: Scene) -> Array:

@@ -9,7 +9,7 @@ from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.shift import shifted
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import beneath, light_beneath
+from mabrel.steps.faces.painting import beneath, light_beneath
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
@@ -49,10 +49,11 @@ class DropShadow(StepSettings):
 def _fall(settings: DropShadow, scene: Scene) -> tuple[float, float]:
     """Where it falls, in render pixels: as far as a post's shadow, length · cot(elevation)."""
     reach = settings.offset * scene.scale
-    if settings.light == "own" or scene.key is None:
+    key = scene.key if settings.light == "key" else None
+    if key is None:
         turn = math.radians(settings.angle)
         return math.cos(turn) * reach, math.sin(turn) * reach
-    x, y, z = scene.key.direction
+    x, y, z = key.direction
     flat = math.hypot(x, y)
     if flat < 1e-6:
         return 0.0, 0.0
@@ -79,7 +80,7 @@ def _margin(settings: DropShadow, scene: Scene) -> Margin:
     words="shadow, lift, float, depth, glow behind",
     reads=("matte", "behind"),
     writes=("behind",),
-    lit=True,
+    asks=_fall,
     margin=_margin,
 )
 def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:

@@ -1,28 +1,35 @@
 """The letters mirrored in the floor that they stand on."""
 
+import functools
 import math
 from collections.abc import Iterator
 from typing import Literal, NamedTuple
 
-import cv2
 import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
-from mabrel.field.fractal import rough_noise
 from mabrel.field.parts import letters, lines
+from mabrel.field.ripples import patched, rippled
 from mabrel.field.varying_blur import varying_blur
-from mabrel.steps.contact import lowest
-from mabrel.steps.flattening import solid_picture
-from mabrel.steps.ground.cast_shadow import floor_level
+from mabrel.steps.faces.flattening import solid_picture
+from mabrel.steps.extent import Bound
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.onto import Matrix, laid_out, mirrored, reach_of, seen_on_card
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.outlines.offsets import clipped
+from mabrel.steps.piece import Array, Cast, Piece
+from mabrel.steps.planes.lowest import lowest
+from mabrel.steps.planes.projections import (
+    Matrix,
+    along,
+    floor_level,
+    mirrored,
+    seen_region,
+    shown,
+)
 from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
 
 _THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a letter
-_FLAT = 0.18  # how much lower than wide ripples are
 
 
 class Reflection(StepSettings):
@@ -81,25 +88,14 @@ def _stands(piece: Piece, settings: Reflection, scene: Scene) -> Iterator[Stand]
             yield Stand(part.inside, box, level + offset)
 
 
-def _matrix(settings: Reflection, scene: Scene, level: float) -> Matrix:
-    slant = math.tan(math.radians(settings.slant))
-    return seen_on_card(mirrored(scene, level, settings.height, slant), scene)
-
-
-def _softest(settings: Reflection, scene: Scene) -> float:
-    far = max(settings.gone_at, settings.fades_from) * scene.scale
-    return settings.blur * scene.scale + settings.softer * 0.5 * far
-
-
-def _room(piece: Piece, settings: Reflection, scene: Scene) -> Margin:
-    spare = blur_margin(_softest(settings, scene)) + math.ceil(settings.ripples * scene.scale) + 2
-    around = Margin(spare, spare, spare, spare)
-    source = piece.region.grown(around)
-    reaches = [
-        reach_of(_matrix(settings, scene, stand.level), source, piece.region)
-        for stand in _stands(piece, settings, scene)
-    ]
-    return Margin(*(max(sides) for sides in zip(*reaches, strict=True))) if reaches else Margin()
+def _after(bound: Bound, room: Margin, settings: Reflection, scene: Scene) -> Bound:
+    """No part of the letters is mirrored further down than by the floor under the lowest ink."""
+    level = floor_level(bound, scene)
+    if level is None:
+        return bound
+    stand = Stand(None, bound.region, level + settings.offset * scene.scale)
+    mirror = _mirror(stand, settings, scene)
+    return bound if mirror is None else bound.casting(mirror.target)
 
 
 @step(
@@ -107,84 +103,109 @@ def _room(piece: Piece, settings: Reflection, scene: Scene) -> Margin:
     "Reflection",
     words="mirror, wet floor, glossy floor, water, table, polished",
     reads=("matte", "face", "behind", "front"),
-    writes=("behind",),
-    viewed=True,
-    room=_room,
+    writes=("cast", "matte", "behind", "front", "body"),
+    asks=lambda settings, scene: (scene.stand, scene.seen, scene.frame),
+    after=_after,
 )
 def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:
     """Mirror the letters in the floor, from exactly where they touch it."""
-    whole = light_of(solid_picture(piece))
-    image = np.zeros_like(whole)
-    for stand in _stands(piece, settings, scene):
-        scene.pause()
-        own = whole if stand.inside is None else whole * stand.inside[..., None]
-        part = np.ascontiguousarray(own[stand.box.within(piece.region)])
-        image = over(image, _mirrored(part, stand, piece.region, settings, scene))
-    image = _broken(image, piece, settings, scene) * np.float32(settings.opacity)
-    image = picture_of(_tinted(image, settings))
-    if settings.show == "alone":
-        empty = np.zeros_like(piece.matte)
-        return piece.but(matte=empty, behind=image, front=None, body=empty, outline=None)
-    return piece.but(behind=image if piece.behind is None else over(image, piece.behind))
+    seen = [
+        mirror
+        for stand in _stands(piece, settings, scene)
+        if (mirror := _mirrored(piece, stand, settings, scene)) is not None
+    ]
+    if not seen:
+        return piece if settings.show == "behind" else piece.only_cast(_nothing())
+    region = functools.reduce(Region.joined, (each.region for each in seen))
+    light = functools.reduce(over, (each.grown_to(region).pixels for each in seen))
+    thrown = Cast(region, _finished(light, region, settings, scene))
+    return piece.only_cast(thrown) if settings.show == "alone" else piece.casting(thrown)
 
 
-def _mirrored(
-    light: Array, stand: Stand, region: Region, settings: Reflection, scene: Scene
-) -> Array:
-    """Light over the stand's box, faded and softened on the card by the height over the floor,
-    then laid out mirrored over `region`."""
-    box = stand.box
-    x = np.arange(box.width, dtype=np.float32) + (box.left + 0.5)
-    y = np.arange(box.height, dtype=np.float32) + (box.top + 0.5)
-    down = scene.down
-    above = np.float32(stand.level) - (x[None, :] * down[0] + y[:, None] * down[1])
-    above = np.asarray(np.maximum(above, 0), np.float32)
+def _nothing() -> Cast:
+    return Cast(Region(0, 0, 1, 1), np.zeros((1, 1, 4), np.float32))
+
+
+class Mirror(NamedTuple):
+    """How a stand is mirrored."""
+
+    matrix: Matrix
+    """3 × 3: from the card to the picture."""
+    box: Region
+    """As much of the stand's box as its mirror image shows."""
+    spare: int
+    """How far its blur reaches, on the card."""
+    target: Region
+    """The part of the picture in which it is seen."""
+
+
+def _mirror(stand: Stand, settings: Reflection, scene: Scene) -> Mirror | None:
+    """None where no mirror image is seen."""
+    slant = math.tan(math.radians(settings.slant))
+    matrix = scene.seen @ mirrored(scene, stand.level, settings.height, slant)
+    far = _far(settings, scene)
+    spare = blur_margin(settings.blur * scene.scale + settings.softer * 0.5 * far)
+    reach = spare + math.ceil(settings.ripples * scene.scale) + 2
+    box = _shown_part(stand, scene.down, far)
+    target = seen_region(matrix, box.grown(Margin(reach, reach, reach, reach)), scene)
+    return Mirror(matrix, box, spare, target) if box.area and target.area else None
+
+
+def _far(settings: Reflection, scene: Scene) -> float:
+    """The height over the floor at which it is gone, in render pixels."""
+    return max(settings.gone_at, settings.fades_from) * scene.scale
+
+
+def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) -> Cast | None:
+    """Light of one stand: faded and softened on the card by the height over the floor, then
+    mirrored into the picture."""
+    mirror = _mirror(stand, settings, scene)
+    if mirror is None:
+        return None
+    box, spare, far = mirror.box, mirror.spare, _far(settings, scene)
+    own = solid_picture(piece, box)
+    if stand.inside is not None:
+        own = own * stand.inside[box.within(piece.region)][..., None]
+    part = box.grown(Margin(spare, spare, spare, spare))
+    above = np.maximum(np.float32(stand.level) - along(part, np.array(scene.down)), 0)
     start, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
-    share = np.clip((above - start) / np.float32(max(end - start, 1e-3)), 0, 1)
-    left = 1 - share * share * (3 - 2 * share)
-    shown = light * np.asarray(left, np.float32)[..., None]
-    softness = settings.softer * 0.5 * np.minimum(above, np.float32(max(end, start)))
-    soft = np.asarray(settings.blur * scene.scale + softness, np.float32)
-    spare = blur_margin(float(soft.max()))
-    around = ((spare, spare), (spare, spare))
-    wide, softer = np.pad(shown, (*around, (0, 0))), np.pad(soft, around, mode="edge")
-    blurred = varying_blur(wide, softer, scene.pause)
-    source = box.grown(Margin(spare, spare, spare, spare))
+    share = clipped((above - np.float32(start)) / np.float32(max(end - start, 1e-3)))
+    light = np.zeros((part.height, part.width, 4), np.float32)
+    light[box.within(part)] = light_of(own)
+    light *= (1 - share * share * (3 - 2 * share))[..., None]
+    softness = np.float32(settings.softer * 0.5) * np.minimum(above, np.float32(far))
+    soft = np.asarray(np.float32(settings.blur * scene.scale) + softness, np.float32)
     scene.pause()
-    return laid_out(blurred, _matrix(settings, scene, stand.level), source, region)
+    blurred = varying_blur(light, soft, scene.pause)
+    scene.pause()
+    return Cast(mirror.target, shown(blurred, mirror.matrix, part, mirror.target))
 
 
-def _tinted(light: Array, settings: Reflection) -> Array:
-    if settings.tinted == 0:
-        return light
-    tint = np.zeros((1, 1, 4), np.float32)
-    tint[..., :4] = from_code(settings.tint)
-    tint[..., 3] = 1
-    floor = light_of(tint)[0, 0, :3]
-    factor = 1 + np.float32(settings.tinted) * (floor - 1)
-    return np.asarray(light * np.append(factor, 1).astype(np.float32), np.float32)
+def _shown_part(stand: Stand, down: tuple[float, ...], far: float) -> Region:
+    """As much of a stand's box as is not so high over the floor that its mirror image is gone."""
+    box = stand.box
+    if down[1] <= 0.05:  # the card leans so far that its top is no higher than its foot
+        return box
+    most = max(box.left * down[0], box.right * down[0])
+    top = max(math.floor((stand.level - far - most) / down[1]) - 1, box.top)
+    return box.common(Region(box.left, top, box.width, max(box.bottom - top, 0)))
 
 
-def _broken(light: Array, piece: Piece, settings: Reflection, scene: Scene) -> Array:
-    """Displaced by ripples, and hidden in patches, both fixed to the layer."""
-    if settings.ripples == 0 and settings.patches == 0:
-        return light
-    size = settings.size * scene.scale
-    region = piece.region
-    x, y = np.meshgrid(np.arange(region.width), np.arange(region.height))
-    u, v = (x + region.left + 0.5) / size, (y + region.top + 0.5) / (size * _FLAT)
-
-    def noise(number: int) -> Array:
-        scene.pause()
-        return rough_noise(u, v, settings.seed + 100 * number)
-
+def _finished(light: Array, region: Region, settings: Reflection, scene: Scene) -> Array:
+    """Broken up by the floor, in its colour and as strong as it mirrors."""
+    size, origin = settings.size * scene.scale, (region.left, region.top)
     if settings.ripples > 0:
-        far = np.float32(settings.ripples * scene.scale)
-        places = (x + noise(1) * far, y + noise(2) * far * np.float32(0.35))
-        maps = [np.asarray(place, np.float32) for place in places]
-        light = np.asarray(cv2.remap(light, maps[0], maps[1], cv2.INTER_LINEAR), np.float32)
+        scene.pause()
+        light = rippled(light, origin, settings.ripples * scene.scale, size, settings.seed)
     if settings.patches > 0:
-        edge = np.float32(1.6 * settings.patches - 0.8)
-        shown = np.clip((noise(3) - edge) / np.float32(0.35) + np.float32(0.5), 0, 1)
-        light = light * np.asarray(shown, np.float32)[..., None]
-    return light
+        scene.pause()
+        light = patched(light, origin, settings.patches, size, settings.seed)
+    return picture_of(light * (_tint(settings) * np.float32(settings.opacity)))
+
+
+def _tint(settings: Reflection) -> Array:
+    """(4): what each channel of the light is multiplied by."""
+    tint = np.ones((1, 1, 4), np.float32)
+    tint[..., :3] = from_code(settings.tint)[:3]
+    floor = light_of(tint)[0, 0]
+    return np.asarray(1 + np.float32(settings.tinted) * (floor - 1), np.float32)

@@ -6,9 +6,9 @@ from typing import Literal
 import numba
 import numpy as np
 
-from mabrel.steps.flattening import own_part
-from mabrel.steps.glowing import linear_colour, with_light
-from mabrel.steps.highlights import brightest_places
+from mabrel.steps.faces.flattening import own_part
+from mabrel.steps.lens_light.added import linear_colour, with_light
+from mabrel.steps.lens_light.brightest import brightest_places
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -36,10 +36,15 @@ class Flare(StepSettings):
 
 
 def _margin(settings: Flare, scene: Scene) -> Margin:
-    if scene.overview is not None:  # over the whole frame, it needs to know nothing beside it
+    if scene.fills_frame:  # over the whole frame, it needs to know nothing beside it
         return Margin()
     room = min(math.ceil((settings.size * 8 + settings.length) * scene.scale), _FAR)
     return Margin(room, room, room, room)
+
+
+def _asks(settings: Flare, scene: Scene) -> None:
+    if settings.at == "brightest" and scene.fills_frame:
+        scene.overview()
 
 
 @step(
@@ -48,6 +53,7 @@ def _margin(settings: Flare, scene: Scene) -> Margin:
     words="lens flare, sun, anamorphic, ghosts, streak, star",
     reads=("matte", "face", "behind", "front"),
     writes=("front",),
+    asks=_asks,
     margin=_margin,
 )
 def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
@@ -71,7 +77,7 @@ def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
 def _place(piece: Piece, settings: Flare, scene: Scene) -> tuple[float, float] | None:
     if settings.at == "place":
         return settings.point[0] * scene.scale, settings.point[1] * scene.scale
-    seen = scene.overview() if scene.overview else own_part(piece)
+    seen = scene.overview() if scene.fills_frame else own_part(piece)
     found = brightest_places(*seen, 64, apart=0, threshold=0.05, seed=1)
     if not len(found):
         return None

@@ -5,7 +5,7 @@ import math
 import numpy as np
 
 from mabrel.field.streaks import streaked
-from mabrel.steps.glowing import (
+from mabrel.steps.lens_light.added import (
     bright_parts,
     coarser,
     finer,

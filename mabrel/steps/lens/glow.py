@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import gaussian_blur
-from mabrel.steps.glowing import bright_parts, glow_margin, light_shown, linear_colour, with_light
+from mabrel.steps.lens_light.added import bright_parts, glow_margin, light_shown, linear_colour, with_light
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin

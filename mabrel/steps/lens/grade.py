@@ -5,6 +5,7 @@ import numpy as np
 from mabrel.colour import from_code, straight, to_encoded, to_linear
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
 from mabrel.title import kinds
 
 _GREY = 0.18  # linear: what stays in place when contrast changes
@@ -31,9 +32,7 @@ class Grade(StepSettings):
 def grade(piece: Piece, settings: Grade, scene: Scene) -> Piece:
     """Grade everything at once: exposure, contrast, saturation, and a tone for dark and bright."""
 
-    def graded(layer: Array | None) -> Array | None:
-        if layer is None:
-            return None
+    def graded(layer: Array, region: Region) -> Array:
         out = np.empty_like(layer)
         out[..., 3] = layer[..., 3]
         # Light that nothing covers is graded as if it lay before black.
@@ -42,12 +41,7 @@ def grade(piece: Piece, settings: Grade, scene: Scene) -> Piece:
         out[..., :3] = _graded(np.asarray(colours, np.float32), settings) * share
         return out
 
-    return piece.but(
-        face=graded(piece.face),
-        behind=graded(piece.behind),
-        front=graded(piece.front),
-        added=graded(piece.added),
-    )
+    return piece.regraded(graded)
 
 
 def _graded(colour: Array, settings: Grade) -> Array:

@@ -7,6 +7,7 @@ from mabrel.colour import brightness, straight
 from mabrel.field import value_noise
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
 from mabrel.title import kinds
 
 
@@ -27,35 +28,34 @@ class Grain(StepSettings):
 )
 def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
     """Break the smoothness of calculation with fine grain."""
-    noise = _grains(piece, settings, scene)
+    noise: dict[Region, Array] = {}
 
-    def grained(layer: Array | None) -> Array | None:
-        if layer is None:
-            return None
-        rough = np.empty_like(layer)
-        share = _mids(layer, settings.mids) if settings.mids > 0 else noise[:1, :1, 0] * 0 + 1
-        _add(layer, noise, share, rough)
-        return rough
+    def grained(layer: Array, region: Region) -> Array:
+        if region not in noise:
+            noise[region] = _grains(region, settings, scene)
+        return _grained(layer, noise[region], settings.mids)
 
-    return piece.but(
-        face=grained(piece.face),
-        behind=grained(piece.behind),
-        front=grained(piece.front),
-        added=grained(piece.added),
-    )
+    return piece.regraded(grained)
 
 
-def _grains(piece: Piece, settings: Grain, scene: Scene) -> Array:
+def _grained(layer: Array, noise: Array, mids: float) -> Array:
+    rough = np.empty_like(layer)
+    share = _mids(layer, mids) if mids > 0 else np.ones((1, 1), np.float32)
+    _add(layer, noise, share, rough)
+    return rough
+
+
+def _grains(region: Region, settings: Grain, scene: Scene) -> Array:
     """(H, W, 1 or 3): mean 0, deviation `amount`; one channel where all grains are grey.
 
     Grains smaller than a pixel are seen as its mean: they fade, as they do in a smaller print.
     """
     size = max(settings.size * scene.scale, 1.0)
     amount = np.float32(settings.amount * min(settings.size * scene.scale, 1.0))
-    origin = (piece.region.left, piece.region.top)
+    origin = (region.left, region.top)
 
     def draw(number: int) -> Array:
-        return value_noise(piece.matte.shape, origin, size, settings.seed + 1_000_003 * number)
+        return value_noise((region.height, region.width), origin, size, settings.seed + 1_000_003 * number)
 
     grey = draw(0)[..., None]
     if settings.colour == 0:

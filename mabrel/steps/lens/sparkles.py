@@ -6,9 +6,9 @@ from typing import Literal
 import numba
 import numpy as np
 
-from mabrel.steps.flattening import own_part
-from mabrel.steps.glowing import linear_colour, with_light
-from mabrel.steps.highlights import brightest_places
+from mabrel.steps.faces.flattening import own_part
+from mabrel.steps.lens_light.added import linear_colour, with_light
+from mabrel.steps.lens_light.brightest import brightest_places
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -32,7 +32,7 @@ class Sparkles(StepSettings):
 
 
 def _margin(settings: Sparkles, scene: Scene) -> Margin:
-    if scene.overview is not None:  # over the whole frame, it needs to know nothing beside it
+    if scene.fills_frame:  # over the whole frame, it needs to know nothing beside it
         return Margin()
     room = math.ceil(settings.size * scene.scale) + 2
     return Margin(room, room, room, room)
@@ -44,12 +44,13 @@ def _margin(settings: Sparkles, scene: Scene) -> Margin:
     words="stars, twinkle, glitter, diamond, highlights, magic",
     reads=("matte", "face", "behind", "front"),
     writes=("front",),
+    asks=lambda settings, scene: scene.overview() if scene.fills_frame else None,
     margin=_margin,
 )
 def sparkles(piece: Piece, settings: Sparkles, scene: Scene) -> Piece:
     """Set drawn stars on the brightest highlights."""
     size = settings.size * scene.scale
-    seen = scene.overview() if scene.overview else own_part(piece)
+    seen = scene.overview() if scene.fills_frame else own_part(piece)
     places = brightest_places(
         *seen,
         settings.count,

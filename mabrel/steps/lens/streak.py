@@ -6,7 +6,8 @@ from typing import Literal
 import numpy as np
 
 from mabrel.field.streaks import streaked, zoomed
-from mabrel.steps.glowing import bright_parts, light_shown, linear_colour, with_light
+from mabrel.steps.lens_light.added import bright_parts, light_shown, linear_colour, with_light
+from mabrel.steps.extent import Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -40,7 +41,7 @@ class Streak(StepSettings):
     colour: kinds.Colour = kinds.colour("#ffffff", "Tints it.")
 
 
-def _room(piece: Piece, settings: Streak, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Streak, scene: Scene) -> Margin:
     if settings.towards == "direction":
         turn, reach = math.radians(settings.angle), settings.length * scene.scale
         x, y = math.cos(turn) * reach, math.sin(turn) * reach

@@ -9,7 +9,7 @@ from mabrel.colour import rgb_and_alpha
 from mabrel.field import gaussian_blur
 from mabrel.field.shift import shifted
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint
+from mabrel.steps.faces.painting import paint
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
@@ -41,7 +41,7 @@ class InnerShadow(StepSettings):
     words="cut out, engraved, sunk, hollow, pressed in, letterpress",
     reads=("matte", "face"),
     writes=("face",),
-    lit=True,
+    asks=lambda settings, scene: _fall(settings, scene),
 )
 def inner_shadow(piece: Piece, settings: InnerShadow, scene: Scene) -> Piece:
     """Let the edge throw a shadow into the letters, as if they were cut out of a plate."""
@@ -57,6 +57,7 @@ def inner_shadow(piece: Piece, settings: InnerShadow, scene: Scene) -> Piece:
 def _fall(settings: InnerShadow, scene: Scene) -> tuple[float, float]:
     reach = settings.offset * scene.scale
     turn = math.radians(settings.angle)
-    if settings.light == "key" and scene.key is not None:
-        turn = math.radians(scene.key.azimuth + 180)
+    key = scene.key if settings.light == "key" else None
+    if key is not None:
+        turn = math.radians(key.azimuth + 180)
     return math.cos(turn) * reach, math.sin(turn) * reach

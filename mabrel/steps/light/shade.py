@@ -8,7 +8,7 @@ from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
 from mabrel.field import normals, softened
 from mabrel.light import Ground, Light, RelativeShading, relative_shading
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint, paint_colours
+from mabrel.steps.faces.painting import paint, paint_colours
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
@@ -66,7 +66,7 @@ class Shade(StepSettings):
     words="light, shading, highlight, gloss, plastic, specular, rim light, 3d",
     reads=("matte", "height", "face"),
     writes=("face",),
-    lit=True,
+    asks=lambda settings, scene: _lights(settings, scene),
 )
 def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
     """Light the relief: parts that face the light get lighter, the others darker; flat parts
@@ -121,9 +121,8 @@ def _lights(settings: Shade, scene: Scene) -> list[Light]:
     if settings.light == "own":
         return [Light(settings.azimuth, settings.elevation)]
     if settings.light == "one":
-        return [light for light in scene.lights if light.name == settings.which] or list(
-            scene.lights[:1]
-        )
+        only = scene.light(settings.which)
+        return [] if only is None else [only]
     return list(scene.lights)
 
 

@@ -5,7 +5,7 @@ import numpy as np
 from mabrel.field import normals, softened
 from mabrel.light import mirrored
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint_colours
+from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.piece import Piece
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
@@ -30,7 +30,7 @@ class Surroundings(StepSettings):
     words="reflection, chrome, mirror, metal, environment, panorama, hdr",
     reads=("matte", "height", "face"),
     writes=("face",),
-    viewed=True,
+    asks=lambda settings, scene: scene.turn,
 )
 def surroundings(piece: Piece, settings: Surroundings, scene: Scene) -> Piece:
     """Mirror a panorama in the relief: a harbour, a studio, a sky."""

@@ -7,7 +7,8 @@ import numpy as np
 
 from mabrel.colour import apply_table, curve_table
 from mabrel.field import softened
-from mabrel.steps.distances import covered
+from mabrel.steps.outlines.offsets import covered
+from mabrel.steps.extent import Bound, larger
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
@@ -44,6 +45,12 @@ def _margin(settings: Bevel, scene: Scene) -> Margin:
     return Margin(room, room, room, room) if settings.side != "inside" else Margin()
 
 
+def _after(bound: Bound, room: Margin, settings: Bevel, scene: Scene) -> Bound:
+    beyond = settings.width * _outwards(settings) * scene.scale
+    raised = bound.raised(settings.height * scene.scale)
+    return raised.grown(room) if beyond <= 0 else raised.reshaped(room)
+
+
 @step(
     "relief.bevel",
     "Bevel",
@@ -51,6 +58,7 @@ def _margin(settings: Bevel, scene: Scene) -> Margin:
     reads=("matte", "height", "face"),
     writes=("height", "matte"),
     margin=_margin,
+    after=_after,
 )
 def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
     """Cut a rim along the edge, inside it, outside or astride, with a profile of any shape.
@@ -62,15 +70,13 @@ def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
     rise = rim(grown, settings, scene)
     if settings.direction == "sunk":
         rise = -rise
-    return grown.but(height=_combined(settings.combine, grown.height, rise))
+    return grown.with_height(_combined(settings.combine, grown.height, rise))
 
 
 def _grown(piece: Piece, by: float) -> Piece:
     """The lettering made larger, what stood inside raised as the new rim will be."""
     distance = np.asarray(piece.distance - np.float32(by), np.float32)
-    left, top, right, bottom = piece.box
-    box = (left - by, top - by, right + by, bottom + by)
-    return piece.but(matte=covered(distance), box=box)
+    return piece.reshaped(covered(distance), box=larger(piece.box, by))
 
 
 def rim(piece: Piece, settings: Bevel, scene: Scene) -> Array:

@@ -6,8 +6,10 @@ import numpy as np
 
 from mabrel.colour import brightness
 from mabrel.field import gaussian_blur
+from mabrel.steps.extent import Bound
+from mabrel.steps.region import Margin
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.laying import Fit, Lay, laid
+from mabrel.steps.textures.tiling import Fit, Lay, laid
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 
@@ -25,19 +27,24 @@ class Emboss(StepSettings):
     soften: float = kinds.length(1.5, 0, 400, "Blurs it first.")
 
 
+def _after(bound: Bound, room: Margin, settings: Emboss, scene: Scene) -> Bound:
+    return bound.grown(room).raised(settings.amount * scene.scale)
+
+
 @step(
     "relief.emboss",
     "Emboss",
     words="emboss, carve, wood, texture, bump, relief from picture",
     reads=("height", "face"),
     writes=("height",),
+    after=_after,
 )
 def emboss(piece: Piece, settings: Emboss, scene: Scene) -> Piece:
     """Raise what is bright and lower what is dark, in a picture or in the surface itself."""
     # About nought, as what lies beyond the border counts in the blur.
     tone = _tone(piece, settings, scene) - np.float32(0.5)
     rise = gaussian_blur(tone, settings.soften * scene.scale)
-    return piece.but(height=piece.height + rise * np.float32(settings.amount * scene.scale))
+    return piece.with_height(piece.height + rise * np.float32(settings.amount * scene.scale))
 
 
 def _tone(piece: Piece, settings: Emboss, scene: Scene) -> Array:

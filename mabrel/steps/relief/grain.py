@@ -2,8 +2,10 @@
 
 import numpy as np
 
+from mabrel.steps.extent import Bound
+from mabrel.steps.region import Margin
 from mabrel.steps.kind import Scene, step
-from mabrel.steps.made import Made, made_texture
+from mabrel.steps.textures.patterns import Made, made_texture
 from mabrel.steps.piece import Piece
 from mabrel.title import kinds
 
@@ -14,14 +16,19 @@ class Grain(Made):
     amount: float = kinds.length(3, -400, 400, "How far it raises and lowers the relief.")
 
 
+def _after(bound: Bound, room: Margin, settings: Grain, scene: Scene) -> Bound:
+    return bound.grown(room).raised(settings.amount * scene.scale)
+
+
 @step(
     "relief.grain",
     "Rough relief",
     words="hammered, cast, rough, brushed, bumpy, stone, texture",
     reads=("height",),
     writes=("height",),
+    after=_after,
 )
 def grain(piece: Piece, settings: Grain, scene: Scene) -> Piece:
     """Roughen the relief with a made texture: cast, hammered, brushed or woven."""
     rough = made_texture(piece, settings, scene) - np.float32(0.5)
-    return piece.but(height=piece.height + rough * np.float32(settings.amount * scene.scale))
+    return piece.with_height(piece.height + rough * np.float32(settings.amount * scene.scale))

@@ -1,8 +1,12 @@
 """Letters that swell like balloons."""
 
+import math
+
 import numpy as np
 
 from mabrel.field import inflate as inflated
+from mabrel.steps.extent import Bound, half_width
+from mabrel.steps.region import Margin
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
@@ -20,12 +24,18 @@ class Inflate(StepSettings):
     )
 
 
+def _after(bound: Bound, room: Margin, settings: Inflate, scene: Scene) -> Bound:
+    # Over a long stroke, twice as wide as half of it, the membrane's height is √2 times that half.
+    return bound.grown(room).raised(math.sqrt(2) * half_width(bound) * settings.height)
+
+
 @step(
     "relief.inflate",
     "Inflate",
     words="puffy, balloon, inflated, bubble, swollen, round, 3d, foil",
     reads=("matte", "height"),
     writes=("height",),
+    after=_after,
 )
 def inflate(piece: Piece, settings: Inflate, scene: Scene) -> Piece:
     """Blow the letters up like balloons; below 0 they are dented."""
@@ -34,7 +44,7 @@ def inflate(piece: Piece, settings: Inflate, scene: Scene) -> Piece:
         swell = _tight(swell, settings.tightness)
     if settings.plateau > 0:
         swell = _flattened(swell, settings.plateau * scene.scale)
-    return piece.but(height=piece.height + swell * np.float32(settings.height))
+    return piece.with_height(piece.height + swell * np.float32(settings.height))
 
 
 def _tight(swell: Array, tightness: float) -> Array:

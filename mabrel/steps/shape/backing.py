@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.steps.distances import covered, rounded
+from mabrel.steps.outlines.offsets import covered, rounded
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import beneath
+from mabrel.steps.faces.painting import beneath
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
@@ -50,7 +50,7 @@ def backing(piece: Piece, settings: Backing, scene: Scene) -> Piece:
     shape = _moved(covered(distance), x, y)
     colour, alpha = rgb_and_alpha(settings.colour)
     cover = np.asarray(shape * np.float32(settings.opacity * alpha), np.float32)
-    return beneath(piece, colour, cover).but(body=np.maximum(piece.solid, cover))
+    return beneath(piece, colour, cover).solidified(cover)
 
 
 def _moved(shape: Array, x: float, y: float) -> Array:

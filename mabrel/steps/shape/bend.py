@@ -5,10 +5,11 @@ from typing import Literal
 
 import numpy as np
 
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import WRITES, Map, room_for, warped
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, room_for, warped
 from mabrel.title import kinds
 
 _Box = tuple[float, float, float, float]
@@ -45,8 +46,12 @@ class Bend(StepSettings):
     )
 
 
-def _room(piece: Piece, settings: Bend, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Bend, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
+
+
+def _after(bound: Bound, room: Margin, settings: Bend, scene: Scene) -> Bound:
+    return bound_of(bound, room, _maps(bound.box, settings, scene)[0])
 
 
 @step(
@@ -56,6 +61,7 @@ def _room(piece: Piece, settings: Bend, scene: Scene) -> Margin:
     reads=("matte", "face"),
     writes=WRITES,
     room=_room,
+    after=_after,
 )
 def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     """Set the lettering on an arc, let it swell, run it in waves or twist it."""

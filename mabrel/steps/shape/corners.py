@@ -3,10 +3,11 @@
 import cv2
 import numpy as np
 
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import WRITES, Map, room_for, warped
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, room_for, warped
 from mabrel.title import kinds
 
 
@@ -25,8 +26,12 @@ class Corners(StepSettings):
     )
 
 
-def _room(piece: Piece, settings: Corners, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Corners, scene: Scene) -> Margin:
     return room_for(piece.box, _map(_matrix(piece.box, settings, scene)))
+
+
+def _after(bound: Bound, room: Margin, settings: Corners, scene: Scene) -> Bound:
+    return bound_of(bound, room, _map(_matrix(bound.box, settings, scene)))
 
 
 @step(
@@ -36,6 +41,7 @@ def _room(piece: Piece, settings: Corners, scene: Scene) -> Margin:
     reads=("matte", "face"),
     writes=WRITES,
     room=_room,
+    after=_after,
 )
 def corners(piece: Piece, settings: Corners, scene: Scene) -> Piece:
     """Pull the four corners of the lettering's box, as though it lay on a slanted wall."""

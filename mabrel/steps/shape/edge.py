@@ -4,7 +4,8 @@ import math
 
 import numpy as np
 
-from mabrel.steps.distances import covered, rounded
+from mabrel.steps.outlines.offsets import covered, rounded
+from mabrel.steps.extent import larger
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -37,4 +38,4 @@ def edge(piece: Piece, settings: Edge, scene: Scene) -> Piece:
     distance = piece.distance - np.float32(settings.grow * scene.scale)
     distance = rounded(distance, -settings.radius * scene.scale)
     distance = rounded(distance, settings.inner * scene.scale)
-    return piece.but(matte=covered(distance))
+    return piece.reshaped(covered(distance), box=larger(piece.box, settings.grow * scene.scale))

@@ -8,10 +8,10 @@ import numpy as np
 from mabrel.field import ornaments
 from mabrel.field.fill import fill
 from mabrel.source.uniting import combined
+from mabrel.steps.extent import Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Lines, Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import box_of
 from mabrel.title import kinds
 
 
@@ -33,7 +33,7 @@ class Ornament(StepSettings):
     seed: int = kinds.seed(2, "Another draw of their places and sizes.")
 
 
-def _room(piece: Piece, settings: Ornament, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Ornament, scene: Scene) -> Margin:
     """As far as its shapes really reach beyond the piece."""
     shapes = [] if settings.combine == "cut" else _shapes(piece, settings, scene)
     if not shapes:
@@ -61,13 +61,13 @@ def ornament(piece: Piece, settings: Ornament, scene: Scene) -> Piece:
     if piece.outline is not None:
         lines = combined(piece.outline, shapes, cut)
         matte = fill(lines, piece.region)
-        return piece.but(matte=matte, outline=lines, box=box_of(lines, matte, piece))
+        return piece.reshaped(matte, lines)
     cover = fill(combined(np.zeros((0, 4)), shapes, False), piece.region)
     matte = piece.matte * (1 - cover) if cut else np.maximum(piece.matte, cover)
-    return piece.but(matte=matte, box=box_of(None, matte, piece))
+    return piece.reshaped(matte)
 
 
-def _shapes(piece: Piece, settings: Ornament, scene: Scene) -> list[np.ndarray]:
+def _shapes(piece: Extent, settings: Ornament, scene: Scene) -> list[np.ndarray]:
     draw = np.random.default_rng(settings.seed)
     return [
         _shape(settings, scene, draw) + place for place in _places(piece, settings, scene, draw)
@@ -86,7 +86,7 @@ def _shape(settings: Ornament, scene: Scene, draw: np.random.Generator) -> np.nd
 
 
 def _places(
-    piece: Piece, settings: Ornament, scene: Scene, draw: np.random.Generator
+    piece: Extent, settings: Ornament, scene: Scene, draw: np.random.Generator
 ) -> list[tuple[float, float]]:
     left, top, right, bottom = piece.box
     if settings.place == "point":
@@ -103,7 +103,7 @@ def _places(
 
 
 def _along_the_edge(
-    piece: Piece, settings: Ornament, draw: np.random.Generator
+    piece: Extent, settings: Ornament, draw: np.random.Generator
 ) -> list[tuple[float, float]]:
     """Evenly over the edge, a little at random; drops hang from edges that face down."""
     lines = _edge(piece)
@@ -122,17 +122,20 @@ def _along_the_edge(
     return [(float(x), float(y) - sunk) for x, y in middle]
 
 
-def _faces_down(lines: Lines, piece: Piece) -> bool:
+def _faces_down(lines: Lines, piece: Extent) -> bool:
     """Whether lines to the right have the ink above them: the lowest one tells."""
     flat = np.abs(lines[:, 2] - lines[:, 0]) > np.abs(lines[:, 3] - lines[:, 1])
     low = np.where(flat, lines[:, 1] + lines[:, 3], -np.inf).argmax()
     return bool(lines[low, 2] > lines[low, 0])
 
 
-def _edge(piece: Piece) -> Lines:
+def _edge(piece: Extent) -> Lines:
     """Short lines along the edge: the outline's own, or level lines of the matte."""
     if piece.outline is not None:
         return piece.outline
+    if not isinstance(piece, Piece):  # all that may be an edge
+        left, top, right, bottom = piece.box
+        return np.array([[left, bottom, right, bottom], [left, top, right, top]])
     inside = piece.matte > 0.5
     y, x = np.nonzero(inside[:-1] & ~inside[1:])
     across = x + piece.region.left

@@ -4,10 +4,11 @@ from typing import Literal
 
 import numpy as np
 
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import WRITES, Map, room_for, warped
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, room_for, warped
 from mabrel.title import kinds
 
 _KNOTS = 33
@@ -21,8 +22,12 @@ class Stretch(StepSettings):
     blend: float = kinds.fraction(0.3, "From a hard joint to one that eases in over the band.")
 
 
-def _room(piece: Piece, settings: Stretch, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Stretch, scene: Scene) -> Margin:
     return room_for(piece.box, _maps(piece.box, settings, scene)[0])
+
+
+def _after(bound: Bound, room: Margin, settings: Stretch, scene: Scene) -> Bound:
+    return bound_of(bound, room, _maps(bound.box, settings, scene)[0])
 
 
 @step(
@@ -32,6 +37,7 @@ def _room(piece: Piece, settings: Stretch, scene: Scene) -> Margin:
     reads=("matte", "face"),
     writes=WRITES,
     room=_room,
+    after=_after,
 )
 def stretch(piece: Piece, settings: Stretch, scene: Scene) -> Piece:
     """Make one band of the letters longer, such as their stems, and leave the rest as it is."""

@@ -5,10 +5,11 @@ import math
 import numpy as np
 
 from mabrel.field.fractal import noise_at
+from mabrel.steps.extent import Bound
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.warping import WRITES, Map, undone, warped
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, undone, warped
 from mabrel.title import kinds
 
 
@@ -29,6 +30,10 @@ def _reach(settings: Wobble, scene: Scene) -> float:
     return min(settings.amount, settings.size * 0.3) * scene.scale
 
 
+def _after(bound: Bound, room: Margin, settings: Wobble, scene: Scene) -> Bound:
+    return bound_of(bound, room, _map(settings, scene))
+
+
 @step(
     "shape.wobble",
     "Wobble",
@@ -36,6 +41,7 @@ def _reach(settings: Wobble, scene: Scene) -> float:
     reads=("matte", "face"),
     writes=WRITES,
     margin=_margin,
+    after=_after,
 )
 def wobble(piece: Piece, settings: Wobble, scene: Scene) -> Piece:
     """Push the edge aside by smooth noise: hand-cut, melted, under water."""

@@ -31,7 +31,7 @@ def bend(piece: Piece, settings: Bend, scene: Scene) -> Piece:
     rows, columns = piece.matte.shape
     across = np.arange(columns, dtype=np.float32)[None, :] + slope[..., 0] * reach
     down = np.arange(rows, dtype=np.float32)[:, None] + slope[..., 1] * reach
-    return piece.but(face=_looked_up(piece.face, across, down))
+    return piece.recoloured(lambda colour: _looked_up(colour, across, down))
 
 
 def _looked_up(colour: Array, across: Array, down: Array) -> Array:

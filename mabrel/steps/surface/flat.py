@@ -4,7 +4,7 @@ import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint
+from mabrel.steps.faces.painting import paint
 from mabrel.steps.piece import Piece
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode

@@ -7,9 +7,9 @@ import numpy as np
 
 from mabrel.colour import from_code, from_oklab, gradient_map, to_oklab
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint_colours
+from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode

@@ -6,10 +6,10 @@ import numpy as np
 
 from mabrel.colour import gradient_map
 from mabrel.steps.kind import Scene, step
-from mabrel.steps.made import Made, made_texture
-from mabrel.steps.painting import paint_colours
+from mabrel.steps.textures.patterns import Made, made_texture
+from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.piece import Piece
-from mabrel.steps.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode

@@ -8,7 +8,7 @@ import numpy as np
 from mabrel.colour import over, rgb_and_alpha
 from mabrel.colour.blending import blend_colour
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint
+from mabrel.steps.faces.painting import ink, paint
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
@@ -68,7 +68,4 @@ def _up_to(distance: Array, edge: float) -> Array:
 
 def _outside(piece: Piece, colour: tuple[float, float, float], cover: Array) -> Piece:
     """Its part beyond the matte lies behind the face, over what is there."""
-    empty = np.zeros((*cover.shape, 4), np.float32)
-    line = blend_colour("normal", empty, colour, cover)
-    behind = line if piece.behind is None else over(piece.behind, line)
-    return piece.but(behind=behind, body=np.maximum(piece.solid, cover))
+    return piece.just_behind(ink(colour, cover)).solidified(cover)

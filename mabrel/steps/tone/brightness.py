@@ -4,7 +4,7 @@ import numpy as np
 
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.recolour import recoloured
+from mabrel.steps.faces.recolour import recoloured
 from mabrel.title import kinds
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from mabrel.colour import from_code, from_oklab, to_oklab
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.painting import paint_colours
+from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.piece import Array, Piece
 from mabrel.title import kinds
 from mabrel.title.kinds import Spot

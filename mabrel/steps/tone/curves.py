@@ -5,7 +5,7 @@ import numpy as np
 from mabrel.colour import apply_table, curve_table
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.recolour import recoloured
+from mabrel.steps.faces.recolour import recoloured
 from mabrel.title import kinds
 
 _STRAIGHT = [(0.0, 0.0), (1.0, 1.0)]
@@ -43,4 +43,4 @@ def curves(piece: Piece, settings: Curves, scene: Scene) -> Piece:
     piece = recoloured(piece, bent)
     if list(settings.alpha) == _STRAIGHT:
         return piece
-    return piece.but(matte=apply_table(piece.matte, curve_table(settings.alpha)))
+    return piece.reshaped(apply_table(piece.matte, curve_table(settings.alpha)))

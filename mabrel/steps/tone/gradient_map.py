@@ -8,7 +8,7 @@ from mabrel.colour import brightness, straight
 from mabrel.colour import gradient_map as mapped
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 
@@ -39,8 +39,7 @@ class GradientMap(StepSettings):
 )
 def gradient_map(piece: Piece, settings: GradientMap, scene: Scene) -> Piece:
     """Give each brightness a colour. This is where metal happens."""
-    piece = piece.but(face=_recoloured(piece.face, settings))
-    return piece if piece.added is None else piece.but(added=_recoloured(piece.added, settings))
+    return piece.recoloured(lambda colour: _recoloured(colour, settings))
 
 
 def _recoloured(colour: Array, settings: GradientMap) -> Array:

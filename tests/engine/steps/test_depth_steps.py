@@ -9,7 +9,7 @@ from mabrel.field.contours import contours
 from mabrel.field.marching import leaned
 from mabrel.light import Light
 from mabrel.steps import Piece
-from mabrel.steps.sides import run_along
+from mabrel.steps.sides.paint import run_along
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 SIDES = {"right": "#ff0000", "down": "#00ff00", "left": "#0000ff", "up": "#ffffff"}

@@ -9,8 +9,8 @@ from mabrel.field.parts import letters, lines
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps import Piece, Region
-from mabrel.steps.contact import lowest
-from mabrel.steps.onto import floor_plane, mirrored, own_light, seen_on_card, shadow_on, wall_plane
+from mabrel.steps.planes.lowest import lowest
+from mabrel.steps.planes.projections import floor_plane, mirrored, own_light, seen_on_card, shadow_on, wall_plane
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 ABOVE = (0.0, -800.0, 2000.0)

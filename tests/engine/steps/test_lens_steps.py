@@ -7,9 +7,9 @@ from mabrel.colour import covering, light_of, picture_of, to_encoded, to_linear
 from mabrel.field.streaks import streaked, zoomed
 from mabrel.render.picture import Picture
 from mabrel.steps import Piece, Region
-from mabrel.steps.flattening import flattened
-from mabrel.steps.glowing import bright_parts, coarser, finer, with_light
-from mabrel.steps.highlights import brightest_places
+from mabrel.steps.faces.flattening import flattened
+from mabrel.steps.lens_light.added import bright_parts, coarser, finer, with_light
+from mabrel.steps.lens_light.brightest import brightest_places
 from tests.engine.steps.trial import piece, run
 
 

@@ -68,6 +68,17 @@ class Card:
             for light in lights
         )  # fmt: skip
 
+    def seen(self, unit: float, scale: float) -> Matrix:
+        """3 × 4: from (x, y, z, 1) in the card's axes, `unit` pixels for one of its own, to the
+        picture at `scale` render pixels a frame pixel, from the frame's centre."""
+        px, py, distance = self.viewer
+        places = np.column_stack([self.turn * (self.scale / max(unit, 1e-9)), self.place])
+        eye = np.array([[distance, 0, -px], [0, distance, -py], [0, 0, -1.0]])
+        matrix: Matrix = eye @ places
+        matrix[2, 3] += distance
+        matrix[:2] *= scale
+        return matrix
+
     def homography(self) -> Matrix:
         """From the card's plane (frame pixels from its centre) to the frame's, 3 × 3."""
         px, py, distance = self.viewer

@@ -11,11 +11,9 @@ from mabrel.steps.region import Region
 
 
 def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
-    """(H, W, 4): front over face, cut out by the matte, over what is behind."""
-    face = piece.face
-    if piece.added is not None:
-        share = np.float32(face_opacity)
-        face = face * share + piece.added * (1 - share)
+    """(H, W, 4): front over face, cut out by the matte, over what is behind; without what it
+    casts."""
+    face = flattened_face(piece, face_opacity)
     picture = np.empty(face.shape, np.float32)
     if piece.behind is None:
         _cut_out(face, piece.matte, picture)
@@ -24,10 +22,21 @@ def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
     return picture if piece.front is None else over(picture, piece.front)
 
 
-def solid_picture(piece: Piece) -> Array:
-    """(H, W, 4): only what is solid of it, face and sides, without shadows and glows."""
-    share = piece.solid / np.maximum(flattened(piece)[..., 3], np.float32(1e-6))
-    return np.asarray(flattened(piece) * np.minimum(share, 1)[..., None], np.float32)
+def flattened_face(piece: Piece, face_opacity: float) -> Array:
+    """The face as a plane of colour, faded as its layer fades it."""
+    if piece.added is None:
+        return piece.face
+    share = np.float32(face_opacity)
+    return piece.face * share + piece.added * (1 - share)
+
+
+def solid_picture(piece: Piece, part: Region) -> Array:
+    """(H, W, 4) over `part` of its region: only what is solid of it, face and sides, without
+    shadows and glows."""
+    inside = part.within(piece.region)
+    picture = flattened(piece.without_cast().cropped(part))
+    share = piece.solid[inside] / np.maximum(picture[..., 3], np.float32(1e-6))
+    return np.asarray(picture * np.minimum(share, 1)[..., None], np.float32)
 
 
 def own_part(piece: Piece) -> tuple[Array, Region]:
@@ -39,7 +48,7 @@ def own_part(piece: Piece) -> tuple[Array, Region]:
     part = box.common(piece.region)
     if not part.area:
         return flattened(piece), piece.region
-    return np.ascontiguousarray(flattened(piece)[part.within(piece.region)]), part
+    return flattened(piece.cropped(part)), part
 
 
 @numba.njit(cache=True, parallel=True)

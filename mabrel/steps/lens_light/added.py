@@ -7,7 +7,7 @@ import numpy as np
 from mabrel.colour import from_code, light_of, over, to_linear
 from mabrel.colour.spaces import encoded, linear
 from mabrel.field import blur_margin
-from mabrel.steps.flattening import flattened
+from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 
@@ -42,7 +42,7 @@ def with_light(piece: Piece, added: Array) -> Piece:
     before = flattened(piece)
     front = np.zeros_like(before)
     _in_front(before, np.ascontiguousarray(added, np.float32), front)
-    return piece.but(front=front if piece.front is None else over(piece.front, front))
+    return piece.in_front(front)
 
 
 @numba.njit(cache=True, parallel=True)

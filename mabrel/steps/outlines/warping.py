@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 
 from mabrel.field.fill import fill
+from mabrel.steps.extent import Bound
 from mabrel.steps.piece import Array, Lines, Piece
 from mabrel.steps.region import Margin
 
@@ -40,24 +41,15 @@ def looked_up(piece: Piece, maps: tuple[Array, Array], outline: Lines | None = N
     """Every field taken from other places: `maps` are the column and the row, (H, W) each, from
     which each pixel comes. With an `outline` the matte is filled from that instead."""
 
-    def taken(array: Array, border: int) -> Array:
-        moved = cv2.remap(array, *maps, cv2.INTER_CUBIC, borderMode=border)
-        return np.asarray(moved, np.float32)
+    def taken(array: Array, goes_on: bool) -> Array:
+        border = cv2.BORDER_REPLICATE if goes_on else cv2.BORDER_CONSTANT
+        return np.asarray(cv2.remap(array, *maps, cv2.INTER_CUBIC, borderMode=border), np.float32)
 
     if outline is None:
-        matte = np.clip(taken(piece.matte, cv2.BORDER_CONSTANT), 0, 1)
+        matte = np.asarray(np.clip(taken(piece.matte, False), 0, 1), np.float32)
     else:
         matte = fill(outline, piece.region)
-    changes: dict[str, object] = {"matte": np.asarray(matte, np.float32), "outline": outline}
-    if not _uniform(piece.face):
-        changes["face"] = taken(piece.face, cv2.BORDER_REPLICATE)
-    if piece.height.any():
-        changes["height"] = taken(piece.height, cv2.BORDER_CONSTANT)
-    for name in ("behind", "front", "body", "added"):
-        array = getattr(piece, name)
-        if array is not None:
-            changes[name] = taken(array, cv2.BORDER_CONSTANT)
-    return piece.but(**changes, box=box_of(outline, matte, piece))
+    return piece.moved(taken, matte, outline)
 
 
 def undone(forward: Map, turns: int = 12) -> Map:
@@ -90,29 +82,18 @@ def room_for(piece_box: tuple[float, float, float, float], forward: Map) -> Marg
     )
 
 
-def box_of(outline: Lines | None, matte: Array, piece: Piece) -> tuple[float, float, float, float]:
-    """Left, top, right, bottom of a shape; that of the piece where there is none."""
-    if outline is not None and len(outline):
-        x, y = outline[:, 0], outline[:, 1]
-        return float(x.min()), float(y.min()), float(x.max()), float(y.max())
-    rows = np.flatnonzero((matte > 0.5).any(axis=1))
-    columns = np.flatnonzero((matte > 0.5).any(axis=0))
-    if not len(rows):
-        return piece.box
-    left, top = piece.region.left, piece.region.top
-    return (
-        float(left + columns[0]),
-        float(top + rows[0]),
-        float(left + columns[-1] + 1),
-        float(top + rows[-1] + 1),
-    )
-
-
 def _centres(piece: Piece) -> tuple[Points, Points]:
     x = np.arange(piece.region.width, dtype=np.float64) + (piece.region.left + 0.5)
     y = np.arange(piece.region.height, dtype=np.float64) + (piece.region.top + 0.5)
     across, down = np.meshgrid(x, y)
     return across, down
+
+
+def bound_of(bound: Bound, room: Margin, forward: Map) -> Bound:
+    """The bound of a piece whose points are moved: exact where its outline is known."""
+    if bound.outline is None:
+        return bound.reshaped(room)
+    return bound.reshaped(room, _moved(bound.outline, forward))
 
 
 def _moved(lines: Lines, forward: Map) -> Lines:
@@ -133,8 +114,3 @@ def _parted(lines: Lines) -> Lines:
     parts = counts[which, None]
     return np.hstack([start + step * number[:, None] / parts,
                       start + step * (number[:, None] + 1) / parts])  # fmt: skip
-
-
-def _uniform(face: Array) -> bool:
-    """Whether it is one colour all over: then there is nothing to move."""
-    return bool((face == face[:1, :1]).all())

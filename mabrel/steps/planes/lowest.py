@@ -1,33 +1,38 @@
-"""Where ink meets the floor."""
+"""The lowest ink of a shape: where it meets a floor."""
 
 import numba
 import numpy as np
+from numpy.typing import NDArray
 
-from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 
 _INK = 0.02  # coverage below which a pixel counts as empty
 
 
-def lowest(coverage: Array, region: Region, down: tuple[float, ...] = (0.0, 1.0)) -> float | None:
+def lowest(
+    coverage: NDArray[np.float32], region: Region, down: tuple[float, ...] = (0.0, 1.0)
+) -> float | None:
     """How far the ink ((H, W), 0..1, lying in `region`) reaches in the direction `down`, in
     render pixels from the layer's centre, between pixels too; None where there is no ink.
 
     `down` may be shorter than 1, as it is on a card that leans.
     """
-    reach = _reach(coverage, region.left + 0.5, region.top + 0.5, down[0], down[1])
+    reaches = np.full(coverage.shape[0], -np.inf)
+    _reach(coverage, region.left + 0.5, region.top + 0.5, down[0], down[1], reaches)
+    reach = reaches.max(initial=-np.inf)
     return None if np.isinf(reach) else float(reach)
 
 
-@numba.njit(cache=True)
-def _reach(coverage, left, top, across, down):  # type: ignore[no-untyped-def]
-    most = -np.inf
+@numba.njit(cache=True, parallel=True)
+def _reach(coverage, left, top, across, down, reaches):  # type: ignore[no-untyped-def]
     length = np.sqrt(across * across + down * down)
     rows, columns = coverage.shape
-    for y in range(rows):
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        most = -np.inf
         for x in range(columns):
             share = coverage[y, x]
             if share > _INK:
                 edge = (min(share, np.float32(1)) - 0.5) * length
                 most = max(most, (left + x) * across + (top + y) * down + edge)
-    return most
+        reaches[y] = most

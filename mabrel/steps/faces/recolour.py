@@ -22,5 +22,4 @@ def recoloured(piece: Piece, change: Recolour) -> Piece:
         out[..., 3] = colour[..., 3]
         return out
 
-    added = None if piece.added is None else changed(piece.added)
-    return piece.but(face=changed(piece.face), added=added)
+    return piece.recoloured(changed)

@@ -78,7 +78,8 @@ def painted(
         np.float32,
     ).reshape(-1, 3)
     out = np.empty((*matte.shape, 4), np.float32)
-    halfway = directions + np.array(lit.viewer) / np.linalg.norm(lit.viewer)
+    seen = np.zeros(3) if lit.viewer is None else np.array(lit.viewer)
+    halfway = directions + seen / max(float(np.linalg.norm(seen)), 1e-9)
     halfway = halfway / np.maximum(np.linalg.norm(halfway, axis=1, keepdims=True), 1e-6)
     over = np.zeros((0, 0, 4), np.float32) if texture is None else texture
     _paint(

@@ -11,6 +11,11 @@ def covered(distance: Array) -> Array:
     return np.asarray(np.clip(np.float32(0.5) - distance, 0, 1), np.float32)
 
 
+def clipped(shares: Array) -> Array:
+    """Held to 0..1."""
+    return np.clip(shares, np.float32(0), np.float32(1))
+
+
 def rounded(distance: Array, by: float) -> Array:
     """Grown by that much and shrunk again, which rounds inner corners; below 0 shrunk and grown
     again, which rounds outer ones."""

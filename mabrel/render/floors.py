@@ -1,17 +1,21 @@
 """Floors: a level plane painted in bands, each as fine as it is seen, and laid in perspective."""
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
+from mabrel.camera import Card
 from mabrel.field.projection import projected
-from mabrel.render.camera import Card
-from mabrel.render.compose import between_arrays
-from mabrel.render.plan import Planner
-from mabrel.steps import Array, Region
+from mabrel.render.layer import LayerPlan, Plans
+from mabrel.render.node import Node, key_of
+from mabrel.render.placing import between_arrays
+from mabrel.render.view import View
+from mabrel.steps import Array, Piece, Region
+from mabrel.title import Floor, value_at
+from mabrel.title.varying import varying_in
 
 _FINEST, _LARGEST = 1.0, 3_000_000
 _FADE = 0.3  # share of the distance `far` at which a floor begins to fade
@@ -78,26 +82,57 @@ def _distances(card: Card, region: Region, scale: float) -> Array:
     return np.asarray(np.where(below & (w > 0), w, np.inf), np.float32)
 
 
-def floor_picture(
-    planner: Planner,
-    card: Card,
-    region: Region,
-    far: float,
-    painted: Callable[[Planner], Array],
-) -> Array:
-    """The floor over `region` of the picture, (H, W) or (H, W, C) as `painted` is.
+Field = Callable[[Piece, float], Array]
+"""From a piece and its scale to what is shown of it, (H, W) or (H, W, C)."""
 
-    `painted` gives the plane's colours, or another field of it, over the region and at the scale
-    of the planner that it is given. Towards `far` the floor fades.
+
+def floor_node(
+    plans: Plans, view: View, plan: LayerPlan, floor: Floor, field: Field, name: str
+) -> Node[Any]:
+    """A floor over the view's region; `field`, known by its `name`, is what is shown of it.
+
+    Towards the floor's `far` it fades.
     """
-    bare = painted(replace(planner, region=Region(0, 0, 1, 1)))
-    out = np.zeros((region.height, region.width, *bare.shape[2:]), np.float32)
-    scale = planner.scale
-    for band in bands(card, region, scale, far):
-        flat = painted(replace(planner, scale=band.scale, region=band.plane))
-        matrix = between_arrays(card, band.scale, band.plane, band.rows, scale)
-        out[band.rows.within(region)] = projected(flat, matrix, (band.rows.width, band.rows.height))
-    away = _distances(card, region, scale) / np.float32(far)
+    far = value_at(floor.far, plans.time)
+    found = list(bands(plan.card, view.region, view.scale, far))
+    parts = tuple(_band_node(plans, view, plan, floor, band, field, name) for band in found)
+    if not parts:  # none of it is seen: one pixel tells what it would be like
+        nowhere = Band(view.region, Region(0, 0, 1, 1), view.scale)
+        parts = (_band_node(plans, view, plan, floor, nowhere, field, name),)
+        found = [nowhere._replace(rows=Region(view.region.left, view.region.top, 0, 0))]
+    key = key_of(floor=name, bands=parts, far=far, region=view.region)
+    varies = (*plan.placed_by, *varying_in([floor.far, floor.level]))
+
+    def work(*painted: Array) -> Array:
+        return _joined(plan.card, view, far, found, painted)
+
+    return Node("floor", floor.id, key, view.region, work, parts, varies)
+
+
+def _band_node(
+    plans: Plans, view: View, plan: LayerPlan, floor: Floor, band: Band, field: Field, name: str
+) -> Node[Array]:
+    """The rows of one band, (H, W) or (H, W, C), in perspective."""
+    own = plans.layer(replace(view, scale=band.scale, region=band.plane), floor, plan.card)
+    matrix = between_arrays(plan.card, band.scale, band.plane, band.rows, view.scale)
+
+    def work(piece: Piece) -> Array:
+        return projected(field(piece, band.scale), matrix, (band.rows.width, band.rows.height))
+
+    key = key_of(band=own.node, field=name, matrix=matrix, rows=band.rows)
+    return Node("card", floor.id, key, band.rows, work, (own.node,), plan.placed_by)
+
+
+def _joined(
+    card: Card, view: View, far: float, found: Sequence[Band], painted: Sequence[Array]
+) -> Array:
+    """Bands of a floor as one, faded in the distance."""
+    region = view.region
+    out = np.zeros((region.height, region.width, *painted[0].shape[2:]), np.float32)
+    for band, rows in zip(found, painted, strict=True):
+        if band.rows.area:
+            out[band.rows.within(region)] = rows
+    away = _distances(card, region, view.scale) / np.float32(far)
     fade = np.clip((1 - away) / (1 - _FADE), 0, 1)
-    left = (fade * fade * (3 - 2 * fade)).reshape(-1, *[1] * (out.ndim - 1))
-    return np.asarray(out * left, np.float32)
+    out *= (fade * fade * (3 - 2 * fade)).reshape(-1, *[1] * (out.ndim - 1))
+    return out

@@ -1,0 +1,271 @@
+"""The steps of a layer's build as nodes, one after the other."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+from typing import Any
+
+import numpy as np
+
+from mabrel.render.errors import RenderError
+from mabrel.render.layer import LayerPlan, Plans
+from mabrel.render.node import Node, key_of
+from mabrel.render.pieces import LONGEST_PIECE, bare_piece
+from mabrel.render.placing import in_picture, on_card
+from mabrel.render.sources import Source
+from mabrel.render.view import View, whole_frame
+from mabrel.source import Image
+from mabrel.steps import (
+    Array,
+    Bound,
+    Margin,
+    Piece,
+    Region,
+    Scene,
+    StepKind,
+    StepSettings,
+    Surroundings,
+    kind_of,
+    mixed,
+    settings_at,
+    settings_of_kind,
+    weights,
+    where_at,
+)
+from mabrel.steps.faces.flattening import flattened
+from mabrel.title import LayerMatte, Step, Where, value_at
+from mabrel.title.kinds import IMAGE_OF_LAYER
+from mabrel.title.varying import Varying, varying_in
+
+MEMORY_LIMIT = 4 * 2**30
+"""Bytes that one render may need by estimate; more is refused with an error."""
+BEYOND = ("depth", "ground", "lens")
+"""What these reach beyond the frame is seen by few later steps, so it is left out."""
+_WORKING = 50  # numbers a pixel that a step needs on the way
+_WIDEST = 2.0  # times the frame, or the piece, that a step of those may make of a piece
+
+
+@dataclass(frozen=True)
+class Setting:
+    """Where the steps of a build work: their layer's place and all that may be asked there."""
+
+    plan: LayerPlan
+    """The layer as far as it is planned."""
+    view: View
+    around: Surroundings
+    visible: Region | None
+    """As much of the card's plane as the frame shows; None where nothing is left out."""
+    varies: dict[str, tuple[Varying[Any], ...]]
+    """By what can be asked, the values over time that it comes from."""
+    overview: Node[Any] | None = None
+    beneath: bool = False
+    """Whether it treats what lies beneath: then each step treats all that the last one made."""
+
+
+def built(plans: Plans, setting: Setting, source: Source, build: Sequence[Step]) -> Source:
+    """A source run through the steps of a build that count."""
+    part = setting.view.part.of(build)
+    asked = {id for step in part for _, id in settings_of_kind(step, "step")}
+    done = source
+    for step in part:
+        if value_at(step.strength, plans.time) > 0:
+            done = _stepped(plans, setting, done, step, step.id in asked)
+    return done
+
+
+def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: bool) -> Source:
+    kind, settings = kind_of(step.step), settings_at(step, plans.time)
+    where = where_at(step.where, plans.time)
+    strength = value_at(step.strength, plans.time)
+    scene = Scene(setting.plan.scale, setting.around)
+    given = before.bound
+    if kind.stage == "lens" and not setting.plan.card.turned:
+        given = given.settled()
+    most = _most(kind, given, setting)
+    bound = kind.planned(given, settings, scene, most)
+    images = _images(plans, setting.view, step, settings)
+    matte = _matte(plans, setting, where)
+    overview = setting.overview if "overview" in scene.asked else None
+    inputs = (before.node, *images.nodes, *((matte.node,) if matte else ()))
+    inputs += (overview,) if overview else ()
+    needed = kind.room(given, settings, Scene(setting.plan.scale, setting.around))
+    seen: dict[str, Any] = {
+        "step": kind.name,
+        "settings": settings,
+        "strength": strength,
+        "where": where,
+        "scale": setting.plan.scale,
+        "files": images.versions,
+        "keeps": step.id if keep else None,
+        "asked": scene.asked,
+        "cut to": None if all(a <= b for a, b in zip(needed, most, strict=True)) else most,
+        "matte": matte and [matte.place, setting.plan.place],
+        "place": setting.plan.place if where and "cast" in kind.writes else None,
+    }
+    work = Work(
+        kind, settings, strength, where, step.id if keep else None, most, setting,
+        scene, images, matte, plans, overview is not None,
+    )  # fmt: skip
+    varies = varying_in([step.settings, step.strength, step.where])
+    varies += [value for name in scene.asked for value in setting.varies.get(_fact(name), ())]
+    node = Node(
+        "step", kind.name, key_of(inputs=inputs, **seen), bound.region, work, inputs,
+        tuple(varies), before.node.floats + _gained(kind), _WORKING,
+    )  # fmt: skip
+    _check_memory(node, kind)
+    return Source(node, bound)
+
+
+def _fact(asked: str) -> str:
+    return asked.split(":")[0]
+
+
+def _gained(kind: StepKind) -> int:
+    """Numbers a pixel that a step's result has more than its input, at most."""
+    return 4 * len({"behind", "front"} & set(kind.writes)) + ("body" in kind.writes)
+
+
+def _most(kind: StepKind, bound: Bound, setting: Setting) -> Margin:
+    """The most room that a step may add: what fills the frame has nothing beyond it, and of
+    what reaches far only as much is made as the frame can show."""
+    if setting.around.fills_frame:
+        return Margin()
+    far = LONGEST_PIECE
+    if kind.stage not in BEYOND or setting.visible is None:
+        return Margin(far, far, far, far)
+    most = bound.region.room_within(Margin(far, far, far, far), setting.visible)
+    allowed = _WIDEST * max(setting.visible.area, bound.region.area)
+    while any(most) and bound.region.grown(most).area > allowed:
+        most = Margin(*(side * 3 // 4 for side in most))
+    return most
+
+
+@dataclass(frozen=True)
+class Images:
+    """What the image settings of a step name: layers as nodes, files by their versions."""
+
+    names: tuple[str, ...]
+    nodes: tuple[Node[Image], ...]
+    versions: tuple[str, ...]
+
+
+def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Images:
+    names = [name for _, name in settings_of_kind(step, "image")]
+    layers = [name for name in names if name.startswith(IMAGE_OF_LAYER)]
+    nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER)) for name in layers]
+    files = [plans.reader.library.version(name) for name in names if name not in layers]
+    return Images(tuple(layers), tuple(nodes), tuple(files))
+
+
+def _matte(plans: Plans, setting: Setting, where: Where | None) -> LayerPlan | None:
+    """The layer whose coverage limits a step."""
+    if not isinstance(where, LayerMatte):
+        return None
+    return plans.layer(setting.view, plans.title.layer(where.layer))
+
+
+def _check_memory(node: Node[Piece], kind: StepKind) -> None:
+    region = node.region
+    if max(region.width, region.height) > LONGEST_PIECE:
+        raise RenderError(
+            f"step {kind.label!r} would need {region.width} × {region.height} pixels, more "
+            f"than {LONGEST_PIECE} on a side. Lower its lengths or the scale of the render"
+        )
+    if node.bytes_at_work > MEMORY_LIMIT:
+        raise RenderError(
+            f"step {kind.label!r} would need about {node.bytes_at_work / 2**30:.0f} GB for "
+            f"{region.width} × {region.height} pixels; the limit is {MEMORY_LIMIT / 2**30:.0f} GB. "
+            "Lower its lengths or the scale of the render"
+        )
+
+
+@dataclass(frozen=True)
+class Work:
+    """One step, ready to be applied to the piece before it."""
+
+    kind: StepKind
+    settings: StepSettings
+    strength: float
+    where: Where | None
+    keeps: str | None
+    most: Margin
+    setting: Setting
+    scene: Scene
+    images: Images
+    matte: LayerPlan | None
+    plans: Plans
+    sees_overview: bool
+
+    def __call__(self, piece: Piece, *others: Any) -> Piece:
+        self.plans.pause()
+        count = len(self.images.nodes)
+        images = dict(zip(self.images.names, others[:count], strict=True))
+        rest = list(others[count:])
+        matte = rest.pop(0) if self.matte else None
+        scene = self._scene(images, rest[0] if self.sees_overview else None)
+        if self.kind.stage == "lens" and not self.setting.plan.card.turned:
+            piece = piece.settled()
+        room = Margin(*map(min, self.kind.room(piece, self.settings, scene), self.most))
+        before = piece.grown(room)
+        after = self.kind.apply(before, self.settings, scene)
+        after = self._weighed(before, after, matte)
+        if self.keeps is not None:
+            after = after.keeping(self.keeps, before)
+        return _whole(after) if self.setting.beneath else after
+
+    def _scene(self, images: dict[str, Image], overview: Any) -> Scene:
+        def image(name: str, size: float) -> Image:
+            return images[name] if name in images else self.plans.reader.file(name, size)
+
+        around = self.setting.around
+        if overview is not None:
+            frame = whole_frame(self.plans.title.frame, self.setting.view.scale)
+            around = replace(around, overview=lambda: (overview, frame))
+        known = Scene(self.setting.plan.scale, around, self.plans.pause, image)
+        return known.held_to(frozenset(self.scene.asked))
+
+    def _weighed(self, before: Piece, after: Piece, matte: Piece | None) -> Piece:
+        """As much of a step's result as its strength and its `where` let through."""
+        if self.where is None:
+            return after if self.strength == 1 else mixed(before, after, self.strength)
+
+        def share(region: Region) -> Array:
+            if region == before.region:
+                return self._shares(before, matte)
+            return self._on_surroundings(before, region, matte)
+
+        return mixed(before, after, share)
+
+    def _shares(self, piece: Piece, matte: Piece | None) -> Array:
+        """(H, W): over the piece's own region."""
+        plan, scale = self.setting.plan, self.setting.view.scale
+
+        def coverage(layer: str, region: Region) -> Array:
+            assert matte is not None
+            assert self.matte is not None
+            other, covered = self.matte, matte
+
+            def seen(part: Region) -> Array:
+                return in_picture(other, covered.region, covered.matte, part, scale)
+
+            return on_card(plan, region, scale, seen)
+
+        found = weights(self.where, piece, plan.scale, coverage)
+        return np.asarray(found * np.float32(self.strength), np.float32)
+
+    def _on_surroundings(self, piece: Piece, region: Region, matte: Piece | None) -> Array:
+        """(H, W): over a part of the picture, where the piece casts something."""
+        plan, scale = self.setting.plan, self.setting.view.scale
+        if not plan.card.turned:
+            wide = piece.grown(piece.region.room_for(region))
+            return self._shares(wide, matte)[region.within(wide.region)]
+        return in_picture(plan, piece.region, self._shares(piece, matte), region, scale)
+
+
+def _whole(piece: Piece) -> Piece:
+    """What a step made of all that lies beneath, as one plane again."""
+    if piece.front is None and piece.behind is None and piece.cast is None:
+        return piece
+    done = piece.settled()
+    matte = np.ones_like(done.matte)
+    return bare_piece(done.region, done.box, matte, flattened(done))

@@ -1,0 +1,136 @@
+"""The pieces that builds start from."""
+
+import math
+
+import numpy as np
+
+from mabrel.colour import covering, from_code
+from mabrel.field.fill import fill
+from mabrel.field.projection import projected
+from mabrel.render.errors import RenderError
+from mabrel.source import Image
+from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
+from mabrel.steps import Array, Bound, Piece, Region
+from mabrel.steps.faces.flattening import flattened_face
+
+LARGEST_PIECE = 16_000_000
+LONGEST_PIECE = 32_000  # pixels on a side: OpenCV's lookups end at 32,767
+_COARSE = 6.0  # times its size in pixels that a picture has before it is made smaller first
+UNPAINTED = 0.5
+"""The grey of lettering before any surface: half way, so light and shade have equal room."""
+Box = tuple[float, float, float, float]
+Shift = tuple[float, float]
+
+
+def words_bound(bounds: Box, lines: np.ndarray, shift: Shift) -> Bound:
+    """Where words lie: whole pixels around the ink, one to spare for its antialiasing and shift."""
+    left, top, right, bottom = bounds
+    x, y = math.floor(left) - 2, math.floor(top) - 2
+    region = Region(x, y, math.ceil(right) + 2 - x, math.ceil(bottom) + 2 - y)
+    moved = lines + np.array([*shift, *shift])
+    box = (left + shift[0], top + shift[1], right + shift[0], bottom + shift[1])
+    return Bound(region, box, moved)
+
+
+def words_piece(bound: Bound) -> Piece:
+    """Words, grey and flat."""
+    assert bound.outline is not None
+    return bare_piece(bound.region, bound.box, fill(bound.outline, bound.region), outline=bound.outline)
+
+
+def check_area(name: str, region: Region) -> None:
+    """Raises RenderError where a layer would take more than is allowed."""
+    if region.area > LARGEST_PIECE or max(region.width, region.height) > LONGEST_PIECE:
+        raise RenderError(
+            f"layer {name!r} would take {region.width} × {region.height} pixels; make it smaller "
+            "or render at a lower scale"
+        )
+
+
+def bare_piece(
+    region: Region,
+    box: tuple[float, float, float, float],
+    matte: Array,
+    face: Array | None = None,
+    outline: np.ndarray | None = None,
+) -> Piece:
+    """A flat piece, grey where it has no face of its own."""
+    if face is None:
+        face = np.ones((*matte.shape, 4), np.float32)
+        face[..., :3] = UNPAINTED
+    return Piece(region, box, matte, face, np.zeros_like(matte), outline=outline)
+
+
+def full_piece(region: Region, frame: Region, face: Array) -> Piece:
+    """A plane that fills the picture: what backdrops and washes start from."""
+    matte = np.ones(face.shape[:2], np.float32)
+    box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
+    return bare_piece(region, box, matte, face)
+
+
+def ground_piece(region: Region, box: Region, code: str) -> Piece:
+    """A plane of one colour."""
+    *colour, alpha = from_code(code)
+    face = np.empty((region.height, region.width, 4), np.float32)
+    face[:] = [*(channel * alpha for channel in colour), alpha]
+    return full_piece(region, box, face)
+
+
+def drawn_piece(region: Region, canvas: Array) -> Piece:
+    """What was drawn, as a shape with its colours: what groups start from."""
+    pixels = covering(canvas)
+    left, top, right, bottom = ink_box(pixels[..., 3])
+    box = (
+        float(region.left + left),
+        float(region.top + top),
+        float(region.left + right),
+        float(region.top + bottom),
+    )
+    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
+    return bare_piece(region, box, matte, spread_colour(pixels))
+
+
+def taken_piece(take: str, face_opacity: float, piece: Piece) -> Piece:
+    """What a copy takes of the piece that another layer's build made."""
+    if take == "everything":
+        return piece
+    face = flattened_face(piece, face_opacity) if take == "face" else None
+    return bare_piece(piece.region, piece.box, piece.matte, face, piece.outline)
+
+
+def picture_bound(image: Image, height: float, shift: Shift) -> Bound:
+    """Where a picture lies that is scaled to its height; its ink's centre is the layer's."""
+    if image.height == 0:
+        return Bound(Region(-1, -1, 2, 2), (0.0, 0.0, 0.0, 0.0))
+    across, down = ink_size(image.pixels[..., 3])
+    scale = height / down
+    columns, rows = (max(math.ceil(side * scale), 1) for side in (image.width, image.height))
+    region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
+    x, y, half = *shift, across * scale / 2
+    return Bound(region, (x - half, y - height / 2, x + half, y + height / 2))
+
+
+def picture_piece(bound: Bound, image: Image, height: float, shift: Shift) -> Piece:
+    """A picture scaled to its height, over its bound."""
+    if image.height == 0:
+        return bare_piece(bound.region, bound.box, np.zeros((2, 2), np.float32))
+    scale = height / ink_size(image.pixels[..., 3])[1]
+    whole = (image.width * scale, image.height * scale)
+    pixels = _placed(image.pixels, whole, shift, bound.region)
+    matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
+    return bare_piece(bound.region, bound.box, matte, spread_colour(pixels))
+
+
+def _placed(
+    pixels: Array, size: tuple[float, float], middle: tuple[float, float], region: Region
+) -> Array:
+    """Scaled to `size` (width, height) with its middle at `middle`, all of it between pixels too:
+    over `region`, in one resampling."""
+    if pixels.shape[1] > _COARSE * size[0]:  # means over areas first, where very many are needed
+        pixels = resampled(pixels, 2 * max(size[0], 1.0), 2 * max(size[1], 1.0))
+    rows, columns = pixels.shape[:2]
+    across, down = size[0] / columns, size[1] / rows
+    left = middle[0] - size[0] / 2 - region.left - 0.5 + across / 2
+    top = middle[1] - size[1] / 2 - region.top - 0.5 + down / 2
+    matrix = np.array([[across, 0, left], [0, down, top], [0, 0, 1.0]])
+    return projected(pixels, matrix, (region.width, region.height))

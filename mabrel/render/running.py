@@ -1,0 +1,133 @@
+"""Running a plan: each node once, and only what is needed for what is asked."""
+
+import time
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from mabrel.render.cache import Cache
+from mabrel.render.node import Node, nodes_of
+
+T = TypeVar("T")
+Measure = Callable[[Node[Any]], Any]
+"""Gives a node's result."""
+_FIRST_GUESS = 40e-9  # seconds a pixel, for what was never made before
+_SHARE = 0.3  # how far a new measurement moves what is known
+
+
+@dataclass
+class Rates:
+    """Seconds a pixel that nodes took so far, by what they are."""
+
+    known: dict[str, float] = field(default_factory=dict)
+
+    def expected(self, node: Node[Any]) -> float:
+        """Seconds that a node will take, by what others like it took."""
+        rate = self.known.get(_sort(node), _FIRST_GUESS)
+        return rate * max(node.region.area, 1)
+
+    def took(self, node: Node[Any], seconds: float) -> None:
+        rate = seconds / max(node.region.area, 1)
+        before = self.known.get(_sort(node), rate)
+        self.known[_sort(node)] = before + (rate - before) * _SHARE
+
+
+def _sort(node: Node[Any]) -> str:
+    return f"{node.kind} {node.name}" if node.kind == "step" else node.kind
+
+
+@dataclass
+class Run:
+    """Makes results of nodes, from the last ones that are still kept."""
+
+    cache: Cache
+    rates: Rates = field(default_factory=Rates)
+    pause: Callable[[], None] = lambda: None
+    made: list[Node[Any]] = field(default_factory=list)
+    """The nodes that were made, in their order."""
+
+    def result(self, last: Node[T]) -> T:
+        """The result of a node. Whatever it needs is made once, and let go of after its last
+        use."""
+        held: dict[str, Any] = {}
+        order = self._needed(last, held)
+        uses = Counter(each.key for node in order for each in node.inputs)
+        uses[last.key] += 1
+        for node in order:
+            if node.key not in held:
+                self.pause()
+                held[node.key] = self._make(node, held, uses)
+            for each in node.inputs:
+                uses[each.key] -= 1
+                if uses[each.key] == 0:
+                    held.pop(each.key, None)
+        result: T = held[last.key]
+        return result
+
+    def _needed(self, last: Node[Any], held: dict[str, Any]) -> list[Node[Any]]:
+        """What must be made, what is needed before what needs it; what is kept is put in `held`."""
+        order: list[Node[Any]] = []
+        seen: set[str] = set()
+        stack: list[tuple[Node[Any], bool]] = [(last, False)]
+        while stack:
+            node, ready = stack.pop()
+            if ready:
+                order.append(node)
+            elif node.key not in seen:
+                seen.add(node.key)
+                kept = self.cache.get(node.key)
+                if kept is not None:
+                    held[node.key] = kept
+                    continue
+                stack.append((node, True))
+                stack.extend((each, False) for each in reversed(node.inputs))
+        return order
+
+    def _make(self, node: Node[Any], held: dict[str, Any], uses: Counter[str]) -> Any:
+        inputs = [held[each.key] for each in node.inputs]
+        if node.changes_first and not self._ours(node.inputs[0], uses):
+            inputs[0] = inputs[0].copy()
+        began = time.perf_counter()
+        result = node.work(*inputs)
+        seconds = time.perf_counter() - began
+        self.rates.took(node, seconds)
+        self.made.append(node)
+        if node.keeps:
+            self.cache.put(node.key, result, seconds)
+        return result
+
+    def _ours(self, node: Node[Any], uses: Counter[str]) -> bool:
+        """Whether nobody else needs a node's result any more."""
+        return uses[node.key] == 1 and node.key not in self.cache
+
+    def expected(self, last: Node[Any]) -> "Estimate":
+        """What it would take to make a node's result now."""
+        order = self._needed(last, {})
+        seconds = sum(self.rates.expected(node) for node in order)
+        return Estimate(seconds, most_bytes(last))
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """Of a render: seconds, and the most bytes that its arrays take at a time."""
+
+    seconds: float
+    bytes: int
+
+
+def most_bytes(last: Node[Any]) -> int:
+    """The most that the arrays of a plan take at a time, if nothing is kept from before."""
+    order = list(nodes_of([last]))
+    uses = Counter(id(each) for node in order for each in node.inputs)
+    held, most = 0, 0
+    for node in order:
+        most = max(most, held + node.bytes_at_work)
+        held += node.bytes
+        for each in node.inputs:
+            uses[id(each)] -= 1
+            if uses[id(each)] == 0:
+                held -= each.bytes
+    return most
+
+

@@ -1,0 +1,55 @@
+"""What is looked at: a part of the frame, at a scale, with all steps or some of them."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from mabrel.steps import Region, kind_of
+from mabrel.title import Frame, Step
+
+
+@dataclass(frozen=True)
+class Part:
+    """Which steps of each build count.
+
+    `until` is the id of the last one, `before` that of the first which doesn't count, `stages`
+    the only ones from which they are.
+    """
+
+    until: str | None = None
+    before: str | None = None
+    stages: tuple[str, ...] | None = None
+
+    def of(self, build: Sequence[Step]) -> list[Step]:
+        """Those that are on, in their order."""
+        ids = [step.id for step in build]
+        end = len(build)
+        if self.until in ids:
+            end = ids.index(self.until) + 1
+        if self.before in ids:
+            end = min(end, ids.index(self.before))
+        return [step for step in build[:end] if step.on and self._in_stage(step)]
+
+    def _in_stage(self, step: Step) -> bool:
+        return self.stages is None or kind_of(step.step).stage in self.stages
+
+
+@dataclass(frozen=True)
+class View:
+    """`region` is the part of the frame that is rendered, at `scale` render pixels a frame pixel.
+
+    Where it is not `framed`, layers are used elsewhere too, and nothing beyond the frame is left
+    out.
+    """
+
+    scale: float
+    region: Region
+    part: Part = Part()
+    framed: bool = True
+
+
+def whole_frame(frame: Frame, scale: float) -> Region:
+    """All of the frame, in render pixels from its centre."""
+    width, height = frame.width * scale, frame.height * scale
+    left, top = math.floor(0.5 - width / 2), math.floor(0.5 - height / 2)
+    return Region(left, top, max(round(width), 1), max(round(height), 1))

@@ -1,0 +1,1 @@
+"""Colours on a piece's planes: painting, recolouring, laying together."""

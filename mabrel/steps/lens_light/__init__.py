@@ -1,0 +1,1 @@
+"""Light that a lens adds, and the places that it starts from."""

@@ -1,0 +1,1 @@
+"""Moving and offsetting a shape's outline."""

@@ -1,0 +1,1 @@
+"""Made textures, and pictures laid over a piece."""
