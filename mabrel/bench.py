@@ -239,7 +239,7 @@ def _before(name: str) -> tuple[Run, PlannedLayer, Piece]:
 def _fresh(piece: Piece) -> Piece:
     """Without what other runs remember of its matte, except the distance, which inflate made."""
     distance = piece.distance
-    fresh = piece.but(matte=piece.matte)
+    fresh = piece.reshaped(piece.matte, piece.outline, piece.box)
     fresh.remembered("distance", None, lambda: distance)
     return fresh
 

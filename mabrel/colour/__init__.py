@@ -3,7 +3,7 @@
 from mabrel.colour.blending import MODES, blend, blend_colour, covering, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
-from mabrel.colour.gradients import ColourStop, gradient_map, gradient_table
+from mabrel.colour.gradients import ColourStop, blend_map, gradient_map, gradient_table
 from mabrel.colour.spaces import (
     brightness,
     from_oklab,
@@ -23,6 +23,7 @@ __all__ = [
     "apply_table",
     "blend",
     "blend_colour",
+    "blend_map",
     "brightness",
     "covering",
     "curve_table",

@@ -101,7 +101,7 @@ def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
     for y in numba.prange(rows):
         for x in range(columns):
             s, b = source[y, x], backdrop[y, x]
-            red, green, blue, alpha = _composite(
+            red, green, blue, alpha = composite(
                 mode, b[0], b[1], b[2], b[3], s[0], s[1], s[2], s[3]
             )
             out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha
@@ -113,14 +113,15 @@ def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ign
     for y in numba.prange(rows):
         for x in range(columns):
             a, b = coverage[y, x], backdrop[y, x]
-            r, g, l, o = _composite(  # noqa: E741
+            r, g, l, o = composite(  # noqa: E741
                 mode, b[0], b[1], b[2], b[3], red * a, green * a, blue * a, a
             )
             out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = r, g, l, o
 
 
 @numba.njit(cache=True)
-def _composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped-def]
+def composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped-def]
+    """One pixel of `blend`, for kernels: `mode` as `mode_index` gives it."""
     one = np.float32(1)
     rest = one - sa
     if mode == _NORMAL or (ba <= 0 and mode != _PLUS):

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour.codes import Rgba
+from mabrel.colour.blending import composite, mode_index
 from mabrel.colour.spaces import from_oklab, to_oklab
 
 Array = NDArray[np.float32]
@@ -82,3 +83,43 @@ def _look_up(luminance, table, slide, repeats, out):  # type: ignore[no-untyped-
             share = place - low
             for c in range(4):
                 out[y, x, c] = table[low, c] + (table[high, c] - table[low, c]) * share
+
+
+def blend_map(
+    mode: str,
+    backdrop: Array,
+    luminance: Array,
+    stops: Sequence[ColourStop],
+    *,
+    opacity: float = 1.0,
+    mix: str = "srgb",
+) -> Array:
+    """Lay the colours that `gradient_map` gives over a backdrop (H, W, 4) in a blend mode, as much
+    as `opacity`: premultiplied in and out, in one pass."""
+    out = np.empty(backdrop.shape, np.float32)
+    table = gradient_table(stops, mix)
+    table[:, 3] *= np.float32(opacity)
+    table[:, :3] *= table[:, 3:]
+    luminance = np.ascontiguousarray(luminance, dtype=np.float32)
+    _blend_map(mode_index(mode), backdrop, luminance, table, out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untyped-def]
+    rows, columns = luminance.shape
+    last = table.shape[0] - 1
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            place = min(max(luminance[y, x], np.float32(0)), np.float32(1)) * np.float32(last)
+            low = min(int(place), last)
+            high = min(low + 1, last)
+            share = place - np.float32(low)
+            sr = table[low, 0] + (table[high, 0] - table[low, 0]) * share
+            sg = table[low, 1] + (table[high, 1] - table[low, 1]) * share
+            sb = table[low, 2] + (table[high, 2] - table[low, 2]) * share
+            sa = table[low, 3] + (table[high, 3] - table[low, 3]) * share
+            b = backdrop[y, x]
+            red, green, blue, alpha = composite(mode, b[0], b[1], b[2], b[3], sr, sg, sb, sa)
+            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha

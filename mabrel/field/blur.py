@@ -74,19 +74,48 @@ def _left_over(sigma: float, halvings: int) -> float:
 
 def _by_pyramid(image: NDArray[np.float32], sigma: float, halvings: int) -> NDArray[np.float32]:
     height, width = image.shape[:2]
+    margin = 2 * 2**halvings
+    small = _reduced_blur(image, halvings, math.sqrt(_left_over(sigma, halvings)))
+    for _ in range(halvings):
+        small = cv2.pyrUp(small)
+    return np.ascontiguousarray(small[margin : margin + height, margin : margin + width])
+
+
+def _reduced_blur(image: NDArray[np.float32], halvings: int, coarse: float) -> NDArray[np.float32]:
+    """The image on a grid reduced so many times, with two of its pixels around it, blurred there
+    by `coarse` of its pixels."""
     step = 2**halvings
     margin = 2 * step
     small = _bordered(image, margin, margin + step, margin, margin + step)
     for _ in range(halvings):
         small = cv2.pyrDown(small)
-    coarse = math.sqrt(_left_over(sigma, halvings))
     # The blur carries colour into the margin and out of it again: the reduced grid has room.
     room = math.ceil(_REACH * coarse)
     small = _by_kernel(_bordered(small, room, room, room, room), coarse)
-    small = np.ascontiguousarray(small[room:-room, room:-room])
-    for _ in range(halvings):
-        small = cv2.pyrUp(small)
-    return np.ascontiguousarray(small[margin : margin + height, margin : margin + width])
+    return np.ascontiguousarray(small[room:-room, room:-room])
+
+
+def blur_to_look_up(image: NDArray[np.float32], sigma: float) -> tuple[NDArray[np.float32], int]:
+    """`gaussian_blur` as control points of cubic B-splines, and how many pixels they are apart.
+
+    The point at row and column 2 is that of the image's first pixel. Where they are one pixel
+    apart they are the blurred pixels themselves, without anything around them.
+    """
+    if sigma <= _DIRECT:
+        return gaussian_blur(image, sigma), 1
+    halvings = max(1, math.floor(math.log2(sigma / _COARSE)))
+    while _left_over_splines(sigma, halvings) < _COARSE**2:
+        halvings -= 1
+        if halvings == 0:
+            return _by_kernel(image, sigma), 1
+    coarse = math.sqrt(_left_over_splines(sigma, halvings))
+    return _reduced_blur(image, halvings, coarse), 2**halvings
+
+
+def _left_over_splines(sigma: float, halvings: int) -> float:
+    """The variance left over where a cubic B-spline, whose own is a third, leads back."""
+    factor: int = 4**halvings
+    return (sigma * sigma - (factor - 1) / 3) / factor - 1 / 3
 
 
 def _bordered(

@@ -57,11 +57,8 @@ def extrude(
     traced = np.empty((*shape, 4), np.float32)
     reach = length if shrink == 0 else shrink / (1 - shrink)
     grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
-    # From one share of the depth to the next, how much the outline grows: rays go as much slower.
-    steepest = np.abs(np.diff(grown)).max() * (len(grown) - 1)
-    way = np.array(
-        [towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow, steepest], np.float32
-    )
+    way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow], np.float32)
+    grown = _with_what_comes(grown)
     smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
     for first in range(0, shape[0], _BAND):
         pause()
@@ -73,6 +70,15 @@ def extrude(
     coverage = np.ascontiguousarray(smooth[..., 0])
     depth, normal = smooth[..., 1], smooth[..., 2:]
     return Sides(coverage, np.ascontiguousarray(depth), np.ascontiguousarray(normal))
+
+
+def _with_what_comes(grown: Array) -> Array:
+    """(3, N): a profile; how much more than there it still grows at most; and the steepest that
+    it still gets, a share of the depth. A ray may go on by what lies between it and either."""
+    most = np.maximum.accumulate(grown[::-1])[::-1]
+    slopes = np.append(np.maximum(np.diff(grown), 0) * (len(grown) - 1), 0)
+    steepest = np.maximum.accumulate(slopes[::-1])[::-1]
+    return np.ascontiguousarray(np.stack([grown, most, steepest]), np.float32)
 
 
 @numba.njit(cache=True, inline="always")
@@ -92,9 +98,23 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
 @numba.njit(cache=True, inline="always")
 def _grown(profile, share):  # type: ignore[no-untyped-def]
     """How far the outline is grown at a share of the depth."""
-    place = min(max(share, np.float32(0)), np.float32(1)) * np.float32(len(profile) - 1)
-    left = min(int(place), len(profile) - 2)
-    return profile[left] + (profile[left + 1] - profile[left]) * (place - np.float32(left))
+    count = profile.shape[1]
+    place = min(max(share, np.float32(0)), np.float32(1)) * np.float32(count - 1)
+    left = min(int(place), count - 2)
+    before = profile[0, left]
+    return before + (profile[0, left + 1] - before) * (place - np.float32(left))
+
+
+@numba.njit(cache=True, inline="always")
+def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
+    """How far a ray may go on from a place that is `d` away from the outline there."""
+    count = profile.shape[1]
+    share = min(max(at / last, np.float32(0)), np.float32(1)) * np.float32(count - 1)
+    left = min(int(share), count - 1)
+    by_slope = d / (np.float32(1) + profile[2, left] / last)
+    here = min(profile[0, left], profile[0, min(left + 1, count - 1)])
+    by_height = d + here - profile[1, left]
+    return max(max(by_slope, by_height), np.float32(0.3))
 
 
 @numba.njit(cache=True, inline="always")
@@ -107,7 +127,7 @@ def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-
 @numba.njit(cache=True)
 def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     """Coverage, depth and normal for the ray from (x, y)."""
-    ax, ay, reach, converging, grow, steepest = way
+    ax, ay, reach, converging, grow = way
     one = np.float32(1)
     if converging > 0:
         x, y = ax + (x - ax) / grow, ay + (y - ay) / grow
@@ -121,7 +141,6 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     else:
         wx, wy, last, spread = -ax, -ay, reach, np.float32(0)
     half = np.float32(0.5)
-    slow = one + steepest / max(last, np.float32(1e-3))
     at, before = np.float32(0), np.float32(0)
     d = _gap(distance, profile, x, y, wx, wy, at, last)
     nearest, grazed = d * grow, at
@@ -130,7 +149,7 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     # Distances shrink on their way forward to the picture: a copy is smaller by 1 + at·spread.
     while d > 0 and at < last:
         before = at
-        at = min(at + max(d / slow, np.float32(0.3)), last)
+        at = min(at + _free(profile, d, at, last), last)
         d = _gap(distance, profile, x, y, wx, wy, at, last)
         seen = grow * d / (one + at * spread)
         if seen < nearest:
@@ -145,7 +164,7 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
                     at = middle
         on, deeper = at, d
         while nearest > -half and on < last:  # a grazed edge is thin, but more may lie beyond it
-            on = min(on + max(deeper / slow, half), last)
+            on = min(on + max(_free(profile, max(deeper, np.float32(0)), on, last), half), last)
             deeper = _gap(distance, profile, x, y, wx, wy, on, last) * grow / (one + on * spread)
             if deeper < nearest:
                 nearest, grazed = deeper, on

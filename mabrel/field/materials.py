@@ -1,6 +1,7 @@
 """Wood, marble and plaster, made of noise."""
 
 import cv2
+import numba
 import numpy as np
 from numpy.typing import NDArray
 
@@ -20,30 +21,45 @@ def wood(
     Lines finer than pixels fade to their mean.
     """
     long, line = size
-    rows = np.arange(shape[0], dtype=np.float32)[:, None] + np.float32(origin[1] + 0.5)
     board_width = 22 * line
-    place = rows / np.float32(board_width)
-    board = np.floor(place)
-    # Each board is cut from another part of the tree: its own shift along the grain.
-    shift = np.float32(line) * 37 * np.sin(board * 12.9898 + seed)
-    warp = fractal_noise(
-        shape, origin, (long * 1.6, board_width * 1.3), octaves=3, phase=phase, seed=seed
-    )
-    turns = (rows + shift + (warp - 0.5) * np.float32(26 * line)) / np.float32(2.6 * line)
-    seen = np.float32(np.clip(2.6 * line / 2 - 0.8, 0, 1))
-    rings = 0.5 + 0.5 * np.sin(turns * np.float32(2 * np.pi)) * seen
+    how = {"phase": phase, "seed": seed}
+    warp = fractal_noise(shape, origin, (long * 1.6, board_width * 1.3), octaves=3, **how)
     fibre = fractal_noise(
         shape, origin, (long, line * 0.7), octaves=octaves, phase=phase, seed=seed + 1
     )
     burnt = fractal_noise(
         shape, origin, (long * 0.9, board_width * 0.8), octaves=3, phase=phase, seed=seed + 2
     )
-    tone = 0.56 + 0.22 * (rings**1.5 - 0.4) + 0.5 * (fibre - 0.5)
-    tone += 0.07 * np.sin(board * 78.233 + seed)
-    tone *= 1 - np.clip((burnt - 0.60) * 3.0, 0, 0.65)
-    joint = np.minimum(place % 1, 1 - place % 1) * np.float32(board_width)
-    tone *= np.clip(joint / max(0.09 * board_width, 1.0) + 0.25, 0, 1)
-    return np.asarray(tone, np.float32)
+    rows = np.arange(shape[0], dtype=np.float32) + np.float32(origin[1] + 0.5)
+    seen = np.float32(np.clip(2.6 * line / 2 - 0.8, 0, 1))
+    tone = np.empty(shape, np.float32)
+    _wood(warp, fibre, burnt, rows, np.float32(line), seen, np.float32(seed), tone)
+    return tone
+
+
+@numba.njit(cache=True, parallel=True)
+def _wood(warp, fibre, burnt, rows, line, seen, seed, tone):  # type: ignore[no-untyped-def]
+    zero, one, half = np.float32(0), np.float32(1), np.float32(0.5)
+    board_width = np.float32(22) * line
+    wave = np.float32(2 * np.pi) / (np.float32(2.6) * line)
+    for row in numba.prange(tone.shape[0]):
+        y = np.int64(row)
+        place = rows[y] / board_width
+        board = np.floor(place)
+        # Each board is cut from another part of the tree: its own shift along the grain.
+        shift = line * np.float32(37) * np.sin(board * np.float32(12.9898) + seed)
+        lighter = np.float32(0.07) * np.sin(board * np.float32(78.233) + seed)
+        joint = min(place - board, one - (place - board)) * board_width
+        joint = joint / max(np.float32(0.09) * board_width, one) + np.float32(0.25)
+        joint = min(max(joint, zero), one)
+        for x in range(tone.shape[1]):
+            turns = (rows[y] + shift + (warp[y, x] - half) * np.float32(26) * line) * wave
+            rings = half + half * np.sin(turns) * seen
+            value = np.float32(0.56) + np.float32(0.22) * (rings * np.sqrt(rings) - np.float32(0.4))
+            value += half * (fibre[y, x] - half) + lighter
+            char = (burnt[y, x] - np.float32(0.60)) * np.float32(3)
+            value *= one - min(max(char, zero), np.float32(0.65))
+            tone[y, x] = value * joint
 
 
 def marble(
@@ -89,9 +105,22 @@ def plaster(
     pits = fractal_noise(
         shape, origin, (size[0] * 0.5, size[1] * 0.5), octaves=2, phase=phase, seed=seed + 9
     )
-    tone = 0.62 + 0.35 * (broad - 0.5) + 0.28 * (strokes - 0.5) + 0.22 * (fine - 0.5)
-    tone -= 0.55 * np.clip((pits - 0.72) * 5, 0, 1)
-    return np.asarray(tone, np.float32)
+    tone = np.empty(shape, np.float32)
+    _plaster(broad, strokes, fine, pits, tone)
+    return tone
+
+
+@numba.njit(cache=True, parallel=True)
+def _plaster(broad, strokes, fine, pits, tone):  # type: ignore[no-untyped-def]
+    half = np.float32(0.5)
+    for row in numba.prange(tone.shape[0]):
+        y = np.int64(row)
+        for x in range(tone.shape[1]):
+            value = np.float32(0.62) + np.float32(0.35) * (broad[y, x] - half)
+            value += np.float32(0.28) * (strokes[y, x] - half)
+            value += np.float32(0.22) * (fine[y, x] - half)
+            pit = (pits[y, x] - np.float32(0.72)) * np.float32(5)
+            tone[y, x] = value - np.float32(0.55) * min(max(pit, np.float32(0)), np.float32(1))
 
 
 def cells(shape: tuple[int, int], origin: Pair, size: Pair, noise: Array, corner: Pair) -> Array:

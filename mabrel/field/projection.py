@@ -2,82 +2,221 @@
 
 import math
 
+import cv2
 import numba
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
+Matrix = NDArray[np.float64]
 _MOST = 24  # samples a pixel along one axis; what is smaller still has faded into its mean
+_LEFT = 2.5  # pixels that a pixel of the picture still spans after the image was reduced
+_TILE = 16  # pixels along the tiles in which the kernel looks whether there is anything
+_LOOKS = 9  # places along each side of the picture at which its footprint is looked up
 
 
-def projected(image: Array, matrix: NDArray[np.float64], size: tuple[int, int]) -> Array:
+def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     """`image` ((H, W) or (H, W, C)) through a homography onto a picture of `size` (width, height).
 
     `matrix` (3 × 3) takes pixel places of the image, whole numbers at pixel centres, to those of
     the picture; its third coordinate is positive before the viewer. Where the image is larger
     than what is seen of it, each pixel is the mean of as many lookups as it spans, so nothing
-    flickers or frays. Lookups are cubic (Keys 1981, a = −½), held within the four pixels around
-    them: no ringing at edges. Beyond the image there is nothing; nor is there behind the viewer.
+    flickers or frays; an image that is much larger everywhere, along one axis or both, is reduced
+    along it first, by means over whole pixels (Williams, "Pyramidal parametrics", 1983, one axis at
+    a time). Lookups are cubic (Keys 1981, a = −½), held within the four pixels around them: no
+    ringing at edges. Beyond the image there is nothing; nor is there behind the viewer.
     """
     layers = np.ascontiguousarray(image if image.ndim == 3 else image[..., None], np.float32)
     out = np.zeros((size[1], size[0], layers.shape[2]), np.float32)
     determinant = float(np.linalg.det(matrix))
-    if not math.isfinite(determinant) or abs(determinant) < 1e-12:
+    if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not layers.size:
         return out if image.ndim == 3 else out[..., 0]
     back = np.linalg.inv(matrix)
-    _project(layers, back / np.abs(back).max(), out)
+    back /= np.abs(back).max()
+    layers, back = _reduced(layers, back, size)
+    project = _project_four if layers.shape[2] == 4 else _project_any
+    project(layers, back, _busy_tiles(layers), out)
     return out if image.ndim == 3 else out[..., 0]
 
 
+def _reduced(image: Array, back: Matrix, size: tuple[int, int]) -> tuple[Array, Matrix]:
+    """The image by means over columns and rows of which no pixel of the picture sees fewer, and
+    the way back to it."""
+    across, down = _least_spans(image.shape, back, size)
+    columns, rows = (
+        2 ** max(math.floor(math.log2(max(span / _LEFT, 1.0))), 0) for span in (across, down)
+    )
+    if columns == rows == 1:
+        return image, back
+    right, bottom = -image.shape[1] % columns, -image.shape[0] % rows
+    whole = np.pad(image, ((0, bottom), (0, right), (0, 0)))
+    smaller = (whole.shape[1] // columns, whole.shape[0] // rows)
+    small = np.asarray(cv2.resize(whole, smaller, interpolation=cv2.INTER_AREA), np.float32)
+    coarser = np.array(
+        [
+            [1 / columns, 0, 0.5 / columns - 0.5],
+            [0, 1 / rows, 0.5 / rows - 0.5],
+            [0, 0, 1],
+        ]
+    )
+    return small.reshape(smaller[1], smaller[0], image.shape[2]), coarser @ back
+
+
+def _least_spans(
+    shape: tuple[int, ...], back: Matrix, size: tuple[int, int]
+) -> tuple[float, float]:
+    """The fewest columns and rows of the image that any pixel of the picture spans."""
+    x, y = np.meshgrid(np.linspace(0, size[0] - 1, _LOOKS), np.linspace(0, size[1] - 1, _LOOKS))
+    u, v, w = (row[0] * x + row[1] * y + row[2] for row in back)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        u, v = u / w, v / w
+        across = (np.abs(back[0, 0] - u * back[2, 0]) + np.abs(back[0, 1] - u * back[2, 1])) / w
+        down = (np.abs(back[1, 0] - v * back[2, 0]) + np.abs(back[1, 1] - v * back[2, 1])) / w
+    near = (u > -shape[1]) & (u < 2 * shape[1]) & (v > -shape[0]) & (v < 2 * shape[0]) & (w > 0)
+    if not near.any():
+        return 1.0, 1.0
+    return float(across[near].min()), float(down[near].min())
+
+
+def _busy_tiles(image: Array) -> NDArray[np.bool_]:
+    """For each tile of the image whether anything lies in it or in one beside it."""
+    height, width = image.shape[:2]
+    found = np.zeros(((height + _TILE - 1) // _TILE, (width + _TILE - 1) // _TILE), np.uint8)
+    _look_into_tiles(image, found)
+    return np.asarray(cv2.dilate(found, np.ones((3, 3), np.uint8)), np.bool_)
+
+
 @numba.njit(cache=True, parallel=True)
-def _project(image, back, out):  # type: ignore[no-untyped-def]
+def _look_into_tiles(image, found):  # type: ignore[no-untyped-def]
+    height, width, channels = image.shape
+    for tile in numba.prange(found.shape[0]):
+        first = np.int64(tile) * _TILE
+        for y in range(first, min(first + _TILE, height)):
+            for x in range(width):
+                for c in range(channels):
+                    if image[y, x, c] != np.float32(0):
+                        found[tile, x // _TILE] = 1
+
+
+@numba.njit(cache=True, inline="always")
+def _is_busy(busy, u, v, reach_u, reach_v):  # type: ignore[no-untyped-def]
+    """Whether anything lies within so many pixels of a place; tiles tell of their neighbours."""
+    if reach_u > _TILE - 3 or reach_v > _TILE - 3:
+        return True
+    row = min(max(int(v) // _TILE, 0), busy.shape[0] - 1)
+    column = min(max(int(u) // _TILE, 0), busy.shape[1] - 1)
+    return busy[row, column]
+
+
+@numba.njit(cache=True, inline="always")
+def _samples(span):  # type: ignore[no-untyped-def]
+    return min(max(math.ceil(span - 0.1), 1), _MOST)
+
+
+@numba.njit(cache=True, parallel=True)
+def _project_four(image, back, busy, out):  # type: ignore[no-untyped-def]
+    height, width = image.shape[:2]
+    rows, columns = out.shape[:2]
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        pixel = np.empty(4, np.float32)
+        for x in range(columns):
+            w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
+            if w <= 1e-12:
+                continue
+            u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
+            v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
+            ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
+            vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
+            reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
+            reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
+            if u < -reach_u or u > width - 1 + reach_u or v < -reach_v or v > height - 1 + reach_v:
+                continue
+            if not _is_busy(busy, u, v, reach_u, reach_v):
+                continue
+            nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
+            pixel[:] = 0
+            for j in range(ny):
+                dy = (j + 0.5) / ny - 0.5
+                for i in range(nx):
+                    dx = (i + 0.5) / nx - 0.5
+                    _add_four(image, u + ux * dx + uy * dy, v + vx * dx + vy * dy, pixel)
+            share = np.float32(1.0 / (nx * ny))
+            out[y, x, 0], out[y, x, 1] = pixel[0] * share, pixel[1] * share
+            out[y, x, 2], out[y, x, 3] = pixel[2] * share, pixel[3] * share
+
+
+@numba.njit(cache=True, inline="always")
+def _weights(t):  # type: ignore[no-untyped-def]
+    half, one = np.float32(0.5), np.float32(1)
+    a = ((-half * t + one) * t - half) * t
+    b = (np.float32(1.5) * t - np.float32(2.5)) * t * t + one
+    c = ((np.float32(-1.5) * t + np.float32(2)) * t + half) * t
+    return a, b, c, one - a - b - c
+
+
+@numba.njit(cache=True)
+def _add_four(image, u, v, pixel):  # type: ignore[no-untyped-def]
+    """Add the four channels of what lies at (u, v)."""
+    height, width = image.shape[:2]
+    left, top = math.floor(u), math.floor(v)
+    if left < 1 or left > width - 3 or top < 1 or top > height - 3:
+        _add_any(image, u, v, np.float32(1), pixel)
+        return
+    across, down = _weights(np.float32(u - left)), _weights(np.float32(v - top))
+    for c in range(4):
+        total = np.float32(0)
+        for j in range(4):
+            row = top + j - 1
+            total += down[j] * (
+                across[0] * image[row, left - 1, c] + across[1] * image[row, left, c]
+                + across[2] * image[row, left + 1, c] + across[3] * image[row, left + 2, c]
+            )  # fmt: skip
+        one, two = image[top, left, c], image[top, left + 1, c]
+        three, four = image[top + 1, left, c], image[top + 1, left + 1, c]
+        low, high = min(min(one, two), min(three, four)), max(max(one, two), max(three, four))
+        pixel[c] += min(max(total, low), high)
+
+
+@numba.njit(cache=True, parallel=True)
+def _project_any(image, back, busy, out):  # type: ignore[no-untyped-def]
     height, width, _channels = image.shape
     rows, columns = out.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
-            u = back[0, 0] * x + back[0, 1] * y + back[0, 2]
-            v = back[1, 0] * x + back[1, 1] * y + back[1, 2]
             w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
             if w <= 1e-12:
                 continue
-            u, v = u / w, v / w
+            u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
+            v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
             ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
             vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
-            reach = 0.5 * (abs(ux) + abs(uy)) + 2.0
-            if u < -reach or u > width - 1 + reach:
+            reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
+            reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
+            if u < -reach_u or u > width - 1 + reach_u or v < -reach_v or v > height - 1 + reach_v:
                 continue
-            reach = 0.5 * (abs(vx) + abs(vy)) + 2.0
-            if v < -reach or v > height - 1 + reach:
+            if not _is_busy(busy, u, v, reach_u, reach_v):
                 continue
-            nx = min(max(math.ceil(math.hypot(ux, vx) - 0.1), 1), _MOST)
-            ny = min(max(math.ceil(math.hypot(uy, vy) - 0.1), 1), _MOST)
+            nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
             share = np.float32(1.0 / (nx * ny))
             for j in range(ny):
                 dy = (j + 0.5) / ny - 0.5
                 for i in range(nx):
                     dx = (i + 0.5) / nx - 0.5
-                    _look(image, u + ux * dx + uy * dy, v + vx * dx + vy * dy, share, out[y, x])
-
-
-@numba.njit(cache=True, inline="always")
-def _weights(t):  # type: ignore[no-untyped-def]
-    a = ((-0.5 * t + 1.0) * t - 0.5) * t
-    b = (1.5 * t - 2.5) * t * t + 1.0
-    c = ((-1.5 * t + 2.0) * t + 0.5) * t
-    return a, b, c, 1.0 - a - b - c
+                    _add_any(image, u + ux * dx + uy * dy, v + vx * dx + vy * dy, share, out[y, x])
 
 
 @numba.njit(cache=True)
-def _look(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
-    """Add `share` of what lies at (u, v)."""
+def _add_any(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
+    """Add `share` of what lies at (u, v), also beside the border."""
     height, width, channels = image.shape
     left, top = math.floor(u), math.floor(v)
     if left < -2 or left > width or top < -2 or top > height:
         return
-    across, down = _weights(u - left), _weights(v - top)
+    across, down = _weights(np.float32(u - left)), _weights(np.float32(v - top))
     for c in range(channels):
-        total = 0.0
+        total = np.float32(0)
         low, high = np.float32(np.inf), np.float32(-np.inf)
         for j in range(4):
             row = top + j - 1
@@ -93,4 +232,4 @@ def _look(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
                     total += value * across[i] * down[j]
                 if (i == 1 or i == 2) and (j == 1 or j == 2):
                     low, high = min(low, value), max(high, value)
-        pixel[c] += share * min(max(np.float32(total), low), high)
+        pixel[c] += share * min(max(total, low), high)

@@ -52,7 +52,7 @@ def _bounded(title: Title, layer: Placed) -> Title:
 
     def stays(step: Step) -> bool:
         kind = kind_of(step.step)
-        return kind.stage != "lens" and not (kind.stage == "ground" and kind.viewed)
+        return kind.stage != "lens" and not kind.falls_on_surroundings
 
     return with_build(title, layer, [step for step in layer.build if stays(step)])
 

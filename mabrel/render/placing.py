@@ -60,8 +60,14 @@ def laid(plan: LayerPlan, piece: Piece, region: Region, scale: float) -> Laid:
     pixels = _own(plan, piece, part, scale)
     if piece.cast is None:
         return Laid(part, pixels)
-    cast = _placed(piece.cast.region.moved(*plan.origin), piece.cast.pixels, part)
-    return Laid(part, over(cast, pixels))
+    return Laid(part, over(cast_in_picture(plan, piece, part), pixels))
+
+
+def cast_in_picture(plan: LayerPlan, piece: Piece, region: Region) -> Array:
+    """What a layer casts on its surroundings, (H, W, 4) in `region` of the picture."""
+    if piece.cast is None:
+        return np.zeros((region.height, region.width, 4), np.float32)
+    return _placed(piece.cast.region.moved(*plan.origin), piece.cast.pixels, region)
 
 
 def _own(plan: LayerPlan, piece: Piece, part: Region, scale: float) -> Array:

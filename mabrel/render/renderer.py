@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterator
 from dataclasses import astuple, dataclass, field, replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -67,6 +67,8 @@ class Renderer:
 
     cache: Cache = field(default_factory=Cache)
     rates: Rates = field(default_factory=Rates)
+    made: list[Node[Any]] = field(default_factory=list)
+    """The nodes that the last render made, in their order."""
 
     def render(
         self,
@@ -131,6 +133,7 @@ class Renderer:
         view = View(scale, _region(title, scale, window), part)
         pause = (cancel or Cancel()).check
         run = Run(self.cache, self.rates, pause)
+        self.made = run.made
         reader = Reader(library_at(title.home), self.cache)
         return _Asked(Planner(title, time, reader, run.result, pause), run, view)
 
@@ -210,8 +213,9 @@ def _picture_node(
         return asked.planner.canvas(replace(view, part=Part(until, stages=LIGHT_STAGES)), [chosen])
     plan = asked.planner.layer(view, chosen)
     return field_node(
-        asked.planner, view, plan, lambda piece, _: tapped_field(tap, piece, plan.face_opacity), tap
-    )
+        asked.planner, view, plan, lambda piece, _: tapped_field(tap, piece, plan.face_opacity),
+        tap, cast=tap == "behind",
+    )  # fmt: skip
 
 
 def _in_frame_pixels(height: Array, scale: float) -> Array:

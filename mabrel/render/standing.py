@@ -3,15 +3,13 @@ lies."""
 
 from mabrel.camera import rows_of
 from mabrel.render.layer import LayerPlan, Plans
-from mabrel.render.node import Node
 from mabrel.render.running import Measure
 from mabrel.render.view import Part, View, whole_frame
-from mabrel.steps import STAGES, Extent, Region, Scene, Surroundings, kind_of
+from mabrel.steps import STAGES, Extent, Scene, Surroundings
 from mabrel.steps.planes.projections import floor_level
 from mabrel.title import Floor, Layer, Placed
 
-SOLID = tuple(stage for stage in STAGES if stage not in ("surface", "light", "tone", "lens"))
-"""The stages that can change what is solid of a layer."""
+_STAGES = tuple(stage for stage in STAGES if stage not in ("ground", "lens"))
 _COARSE = 800  # pixels along the longer side of the frame at which ink is looked for
 
 
@@ -54,6 +52,6 @@ def _tells(plan: LayerPlan) -> bool:
 
 def _solid(plans: Plans, layer: Layer, scale: float) -> LayerPlan:
     """A layer with nothing but the steps that change what is solid of it."""
-    stages = tuple(stage for stage in SOLID if stage != "ground")
-    view = View(scale, whole_frame(plans.title.frame, scale), Part(stages=stages), framed=False)
+    part = Part(stages=_STAGES, solid=True)
+    view = View(scale, whole_frame(plans.title.frame, scale), part, framed=False)
     return plans.layer(view, layer)

@@ -13,12 +13,13 @@ class Part:
     """Which steps of each build count.
 
     `until` is the id of the last one, `before` that of the first which doesn't count, `stages`
-    the only ones from which they are.
+    the only ones from which they are; `solid` leaves those alone that change what is solid.
     """
 
     until: str | None = None
     before: str | None = None
     stages: tuple[str, ...] | None = None
+    solid: bool = False
 
     def of(self, build: Sequence[Step]) -> list[Step]:
         """Those that are on, in their order."""
@@ -28,10 +29,12 @@ class Part:
             end = ids.index(self.until) + 1
         if self.before in ids:
             end = min(end, ids.index(self.before))
-        return [step for step in build[:end] if step.on and self._in_stage(step)]
+        return [step for step in build[:end] if step.on and self._counts(step)]
 
-    def _in_stage(self, step: Step) -> bool:
-        return self.stages is None or kind_of(step.step).stage in self.stages
+    def _counts(self, step: Step) -> bool:
+        kind = kind_of(step.step)
+        in_stage = self.stages is None or kind.stage in self.stages
+        return in_stage and (kind.reshapes or not self.solid)
 
 
 @dataclass(frozen=True)

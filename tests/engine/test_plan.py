@@ -2,12 +2,11 @@
 
 import pytest
 
-from mabrel.render.plan import Planner
-from mabrel.source import library_at
-from mabrel.steps import Region
+from mabrel import Renderer
+from mabrel.render import nodes_of
+from mabrel.render.view import Part
 from mabrel.title import Title, parse_title
 
-REGION = Region(-100, -50, 200, 100)
 BUILD = [
     {"step": "relief.inflate", "id": "inflate"},
     {"step": "light.shade", "id": "shade"},
@@ -27,9 +26,10 @@ def title(**changes) -> Title:
 
 
 def keys(document: Title, **how) -> list[str]:
-    where = {"time": 0.0, "scale": 1.0, "region": REGION} | how
-    planned = Planner(document, library_at(None), **where).layer(document.layers[0])
-    return [planned.key, *(step.key for step in planned.steps)]
+    """Those of the source and the steps of the word, in their order."""
+    nodes = list(nodes_of([Renderer().plan(document, **how)]))
+    source = [node.key for node in nodes if node.kind == "source"][-1]
+    return [source, *(node.key for node in nodes if node.kind == "step")]
 
 
 def same(first: list[str], second: list[str]) -> list[bool]:
@@ -95,14 +95,15 @@ def test_steps_that_are_off_or_have_no_strength_are_not_planned() -> None:
 
 
 def test_a_build_is_cut_until_and_before_a_step_and_to_its_stages() -> None:
-    assert keys(title(), until="shade") == keys(title())[:3]
-    assert keys(title(), before="shade") == keys(title())[:2]
-    assert keys(title(), stages=("relief", "light")) == keys(title())[:3]
+    build = title().layers[0].build
+    assert Part(until="shade").of(build) == build[:2]
+    assert Part(before="shade").of(build) == build[:1]
+    assert Part(stages=("relief", "light")).of(build) == build[:2]
 
 
 def test_whole_pixels_move_the_piece_and_only_the_rest_is_drawn() -> None:
-    document = title(word={"placement": {"x": 10.25, "y": -3.5}})
-    planner = Planner(document, library_at(None), time=0, scale=1, region=REGION)
-    planned = planner.layer(document.layers[0])
-    assert planned.origin == (10, -3)
-    assert planned.shift == (0.25, -0.5)
+    here, there, between = (
+        keys(title(word={"placement": {"x": x}})) for x in (0.25, 10.25, 10.5)
+    )
+    assert here == there
+    assert here[0] != between[0]

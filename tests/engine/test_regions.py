@@ -20,7 +20,7 @@ def test_nothing_is_cut_at_a_box(last: dict) -> None:
     """Whatever a step puts around the letters is gone before the piece ends."""
     renderer = Renderer()
     renderer.render(titled([last], frame=(900, 700)))
-    piece = list(renderer.cache._kept.values())[-1][0]
+    piece = renderer.cache.get([n.key for n in renderer.made if n.kind == "step"][-1])
     border = np.concatenate(
         [
             piece.behind[0, :, 3],

@@ -73,7 +73,15 @@ def test_more_memory_than_there_may_be_is_refused_before_it_is_taken() -> None:
     with pytest.raises(RenderError, match="smaller"):
         render(titled(size=8000, word="WWWWWWWW"))
     with pytest.raises(RenderError, match="GB"):
-        render(titled([step("depth.extrude", length=4000)], size=300), scale=4)
+        render(titled([step("shape.edge", grow=1000)], size=300), scale=4)
+
+
+def test_what_no_frame_shows_takes_no_memory() -> None:
+    renderer = Renderer()
+    renderer.render(titled([step("depth.extrude", length=4000)], size=300), scale=2)
+    deep = [node for node in renderer.made if node.name == "depth.extrude"][0]
+    flat = [node for node in renderer.made if node.kind == "source"][0]
+    assert deep.region.area <= 2 * max(flat.region.area, 480 * 320 * 1.6)
 
 
 def test_a_title_without_letters_or_layers_is_no_error() -> None:

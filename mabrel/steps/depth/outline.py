@@ -1,6 +1,7 @@
 """A line around face and sides together."""
 
 import math
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -11,6 +12,7 @@ from mabrel.field.contours import contours
 from mabrel.field.fill import fill
 from mabrel.source.outlines import Join, stroked
 from mabrel.steps.outlines.offsets import covered
+from mabrel.steps.extent import Bound
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import beneath
 from mabrel.steps.piece import Array, Piece
@@ -38,6 +40,11 @@ def _margin(settings: SilhouetteOutline, scene: Scene) -> Margin:
     return Margin(room, room, room, room)
 
 
+def _after(bound: Bound, room: Margin, settings: SilhouetteOutline, scene: Scene) -> Bound:
+    wider = (settings.width + settings.gap) * scene.scale
+    return replace(bound.grown(room), outgrown=bound.outgrown + wider)
+
+
 @step(
     "depth.outline",
     "Outline",
@@ -45,6 +52,7 @@ def _margin(settings: SilhouetteOutline, scene: Scene) -> Margin:
     reads=("matte", "behind"),
     writes=("behind", "body"),
     margin=_margin,
+    after=_after,
 )
 def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
     """Draw a line around face and sides as one silhouette."""

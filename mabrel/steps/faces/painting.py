@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from mabrel.colour import blend, blend_colour, over
+from mabrel.colour import ColourStop, blend, blend_colour, blend_map, over
 from mabrel.steps.piece import Array, Cast, Piece
 from mabrel.steps.region import Region
 
@@ -18,6 +18,17 @@ def paint(piece: Piece, mode: str, colour: Rgb, coverage: Array) -> Piece:
 def paint_colours(piece: Piece, mode: str, source: Array) -> Piece:
     """Paint premultiplied colours ((H, W, 4)) on the face."""
     return piece.painted(blend(mode, piece.face, source), lambda added: over(added, source))
+
+
+def paint_tones(
+    piece: Piece, mode: str, tones: Array, stops: list[ColourStop], mix: str, opacity: float
+) -> Piece:
+    """Paint the colours that stops give to tones ((H, W), 0..1) on the face."""
+
+    def laid(how: str, plane: Array) -> Array:
+        return blend_map(how, plane, tones, stops, opacity=opacity, mix=mix)
+
+    return piece.painted(laid(mode, piece.face), lambda added: laid("normal", added))
 
 
 def ink(colour: Rgb, coverage: Array) -> Array:

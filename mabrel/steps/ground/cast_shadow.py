@@ -182,6 +182,8 @@ class Fall(NamedTuple):
     """3 × 3: from the card to the picture."""
     highest: float
     """How far the ink reaches away from the plane, at least a pixel."""
+    source: Region
+    """The part of the card on which what throws it lies."""
     spare: int
     """How far its blur reaches, on the card."""
     target: Region
@@ -198,20 +200,21 @@ def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
     highest = max(plane.level + (away or 0.0), 1.0)
     spare = blur_margin(_softest(settings, highest, scene))
     matrix = scene.seen @ places
-    source = extent.region.grown(Margin(spare, spare, spare, spare))
-    target = seen_region(matrix, source, scene)
-    return Fall(plane, light, matrix, highest, spare, target) if target.area else None
+    source = extent.region.grown(_pushed(extent, light))
+    target = seen_region(matrix, source.grown(Margin(spare, spare, spare, spare)), scene)
+    return Fall(plane, light, matrix, highest, source, spare, target) if target.area else None
 
 
 def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
     """Coverage (H, W) of the shadow in its part of the picture: softened and faded on the card by
     how far each place is from the plane, then projected."""
-    source = piece.region.grown(Margin(fall.spare, fall.spare, fall.spare, fall.spare))
-    part = source_of(fall.matrix, source, fall.target, fall.spare)
+    around = fall.source.grown(Margin(fall.spare, fall.spare, fall.spare, fall.spare))
+    part = source_of(fall.matrix, around, fall.target, fall.spare)
     thrown = np.zeros((part.height, part.width), np.float32)
-    common = part.common(piece.region)
-    shape = _thrower(piece, fall.light, scene)
-    thrown[common.within(part)] = shape[common.within(piece.region)]
+    common = part.common(fall.source)
+    wide = piece.grown(piece.region.room_for(fall.source))
+    shape = _thrower(wide, fall.light, scene)
+    thrown[common.within(part)] = shape[common.within(fall.source)]
     if settings.onto == "floor":
         away = np.clip(fall.plane.level - along(part, fall.plane.normal), 0, fall.highest)
         thrown *= 1 - np.float32(settings.fade / fall.highest) * away
@@ -230,21 +233,30 @@ def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
     return settings.blur * scene.scale + settings.softer * 0.3 * highest
 
 
+def _push(extent: Extent, light: Light) -> tuple[float, float]:
+    """How far, along the card, the back of a body must be pushed to throw its shadow from there."""
+    x, y, z = light.direction
+    flat = math.hypot(x, y)
+    if extent.depth <= 0 or abs(z) < _STEEPEST or flat < 1e-3:
+        return 0.0, 0.0
+    return x / z * extent.depth, y / z * extent.depth
+
+
+def _pushed(extent: Extent, light: Light) -> Margin:
+    """The room that takes on the card."""
+    x, y = _push(extent, light)
+    return Margin(*(math.ceil(max(side, 0)) + 2 for side in (-x, -y, x, y))) if x or y else Margin()
+
+
 def _thrower(piece: Piece, light: Light, scene: Scene) -> Array:
     """What throws the shadow, as one outline on the card: a body that reaches back behind it is
     pushed along the light onto the card."""
-    x, y, z = light.direction
-    flat = math.hypot(x, y)
-    if piece.depth <= 0 or abs(z) < _STEEPEST or flat < 1e-3:
+    x, y = _push(piece, light)
+    length = math.hypot(x, y)
+    if length == 0:
         return piece.solid if piece.depth <= 0 else piece.matte
-    sign = math.copysign(1.0, z)
-    found = extrude(
-        piece.distance,
-        towards=(sign * x / flat, sign * y / flat),
-        length=piece.depth * flat / abs(z),
-        pause=scene.pause,
-    )
-    return found.coverage
+    towards = (x / length, y / length)
+    return extrude(piece.distance, towards=towards, length=length, pause=scene.pause).coverage
 
 
 def _streaked(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:

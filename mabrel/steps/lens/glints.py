@@ -6,10 +6,10 @@ import numpy as np
 
 from mabrel.field.streaks import streaked
 from mabrel.steps.lens_light.added import (
-    bright_parts,
+    bright_light,
     coarser,
     finer,
-    light_shown,
+   
     linear_colour,
     with_light,
 )
@@ -49,7 +49,7 @@ def _margin(settings: Glints, scene: Scene) -> Margin:
 def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     """Draw the brightest parts out into crosses of light."""
     length = settings.length * scene.scale
-    bright = bright_parts(light_shown(piece), settings.threshold)
+    bright = bright_light(piece, settings.threshold)
     factor = 2 ** max(math.floor(math.log2(max(length * _FINE, 1.0))), 0)
     small = coarser(bright, piece.region, factor)
     total = np.zeros_like(small)

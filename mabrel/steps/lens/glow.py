@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import gaussian_blur
-from mabrel.steps.lens_light.added import bright_parts, glow_margin, light_shown, linear_colour, with_light
+from mabrel.steps.lens_light.added import bright_light, glow_margin, linear_colour, with_light
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -32,7 +32,7 @@ def _margin(settings: Glow, scene: Scene) -> Margin:
 )
 def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     """Let bright parts shine beyond themselves; a tight one and a wide one look best."""
-    bright = bright_parts(light_shown(piece), settings.threshold)
+    bright = bright_light(piece, settings.threshold)
     scene.pause()
     spread = gaussian_blur(bright, settings.radius * scene.scale)
     tint = linear_colour(settings.colour) * np.float32(settings.strength)

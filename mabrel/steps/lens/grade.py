@@ -1,8 +1,10 @@
 """A colour grade over all that is seen."""
 
+import numba
 import numpy as np
 
-from mabrel.colour import from_code, straight, to_encoded, to_linear
+from mabrel.colour import from_code
+from mabrel.colour.spaces import encoded, linear
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -34,32 +36,59 @@ def grade(piece: Piece, settings: Grade, scene: Scene) -> Piece:
 
     def graded(layer: Array, region: Region) -> Array:
         out = np.empty_like(layer)
-        out[..., 3] = layer[..., 3]
-        # Light that nothing covers is graded as if it lay before black.
-        share = np.where(layer[..., 3:] > 1e-4, layer[..., 3:], 1)
-        colours = straight(layer) if (share == layer[..., 3:]).all() else layer[..., :3] / share
-        out[..., :3] = _graded(np.asarray(colours, np.float32), settings) * share
+        _grade(layer, *_numbers(settings), out)
         return out
 
     return piece.regraded(graded)
 
 
-def _graded(colour: Array, settings: Grade) -> Array:
-    """Straight encoded colours (H, W, 3): exposure and warmth as gains of the light, contrast as
-    its power about middle grey, then saturation and toning."""
-    warm = np.array([1 + 0.3 * settings.warmth, 1.0, 1 - 0.3 * settings.warmth], np.float32)
-    light = to_linear(np.maximum(colour, 0)) * (warm * np.float32(2.0**settings.exposure))
-    if settings.contrast != 1:
-        light = _GREY * (light / _GREY) ** np.float32(settings.contrast)
-    grey = (light @ _LUMA)[..., None]
-    done = to_encoded(np.asarray(grey + (light - grey) * settings.saturation, np.float32))
-    if settings.toned == 0:
-        return done
-    level = np.clip(done @ _LUMA, 0, 1)[..., None]
-    dark, bright = (
-        np.array(from_code(code)[:3], np.float32)
-        for code in (settings.shadows, settings.highlights)
-    )
-    dark, bright = dark - dark @ _LUMA, bright - bright @ _LUMA  # what they lean to, not how far
-    lean = dark * (1 - level) ** 2 + bright * level**2
-    return np.asarray(done + lean * np.float32(settings.toned), np.float32)
+def _numbers(settings: Grade) -> tuple[Array, Array, Array]:
+    """Gains of the light (3); contrast, saturation and whether there is contrast; what dark and
+    bright parts lean to (2, 3)."""
+    warm = [1 + 0.3 * settings.warmth, 1.0, 1 - 0.3 * settings.warmth]
+    gains = np.array(warm, np.float32) * np.float32(2.0**settings.exposure)
+    codes = (settings.shadows, settings.highlights)
+    tones = np.array([from_code(code)[:3] for code in codes], np.float32)
+    tones = tones - tones @ _LUMA[:, None]  # what they lean to, not how far
+    how = np.array([settings.contrast, settings.saturation], np.float32)
+    return gains, how, np.asarray(tones * np.float32(settings.toned), np.float32)
+
+
+@numba.njit(cache=True, parallel=True)
+def _grade(layer, gains, how, tones, out):  # type: ignore[no-untyped-def]
+    """Premultiplied encoded colours: exposure and warmth as gains of the light, contrast as its
+    power about middle grey, then saturation and toning. Light that nothing covers is graded as if
+    it lay before black."""
+    rows, columns = layer.shape[:2]
+    contrast, saturation = how
+    zero, one = np.float32(0), np.float32(1)
+    red, green, blue = np.float32(0.2126), np.float32(0.7152), np.float32(0.0722)
+    middle = np.float32(_GREY)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            alpha = layer[y, x, 3]
+            out[y, x, 3] = alpha
+            share = alpha if alpha > np.float32(1e-4) else one
+            r = linear(max(layer[y, x, 0] / share, zero)) * gains[0]
+            g = linear(max(layer[y, x, 1] / share, zero)) * gains[1]
+            b = linear(max(layer[y, x, 2] / share, zero)) * gains[2]
+            if contrast != one:
+                r = middle * (r / middle) ** contrast
+                g = middle * (g / middle) ** contrast
+                b = middle * (b / middle) ** contrast
+            grey = r * red + g * green + b * blue
+            r = _signed(grey + (r - grey) * saturation)
+            g = _signed(grey + (g - grey) * saturation)
+            b = _signed(grey + (b - grey) * saturation)
+            level = min(max(r * red + g * green + b * blue, zero), one)
+            dark, bright = (one - level) * (one - level), level * level
+            out[y, x, 0] = (r + tones[0, 0] * dark + tones[1, 0] * bright) * share
+            out[y, x, 1] = (g + tones[0, 1] * dark + tones[1, 1] * bright) * share
+            out[y, x, 2] = (b + tones[0, 2] * dark + tones[1, 2] * bright) * share
+
+
+@numba.njit(cache=True, inline="always")
+def _signed(light):  # type: ignore[no-untyped-def]
+    """Encoded light, also of what more saturation has made negative."""
+    return encoded(light) if light >= np.float32(0) else -encoded(-light)

@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from mabrel.field.streaks import streaked, zoomed
-from mabrel.steps.lens_light.added import bright_parts, light_shown, linear_colour, with_light
+from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
 from mabrel.steps.extent import Extent
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
@@ -69,7 +69,7 @@ def _room(piece: Extent, settings: Streak, scene: Scene) -> Margin:
 )
 def streak(piece: Piece, settings: Streak, scene: Scene) -> Piece:
     """Draw the bright parts out into streaks or rays and add them."""
-    light = bright_parts(light_shown(piece), settings.threshold)
+    light = bright_light(piece, settings.threshold)
     scene.pause()
     if settings.towards == "point":
         x, y = settings.point[0] * scene.scale, settings.point[1] * scene.scale

@@ -1,8 +1,9 @@
 """Darker towards the corners."""
 
+import numba
 import numpy as np
 
-from mabrel.colour import light_of, picture_of
+from mabrel.colour.spaces import encoded, linear
 from mabrel.steps.lens_light.added import linear_colour
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.extent import Box
@@ -28,18 +29,22 @@ class Vignette(StepSettings):
 )
 def vignette(piece: Piece, settings: Vignette, scene: Scene) -> Piece:
     """Darken the picture towards its corners, in linear light."""
-    colour = np.append(linear_colour(settings.colour), 1).astype(np.float32)
+    colour = linear_colour(settings.colour)
 
     def darkened(layer: Array, region: Region) -> Array:
-        share = _share(piece.box, region, settings)[..., None]
-        light = light_of(layer)
-        return picture_of(np.asarray(light + (colour * light[..., 3:] - light) * share, np.float32))
+        out = np.empty_like(layer)
+        _darken(layer, *_axes(piece.box, region, settings), _how(settings), colour, out)
+        return out
 
     return piece.regraded(darkened)
 
 
-def _share(box: Box, region: Region, settings: Vignette) -> Array:
-    """(H, W): 0 in the middle to `amount` in the corners of the box."""
+def _how(settings: Vignette) -> Array:
+    return np.array([settings.size, settings.softness, settings.amount], np.float32)
+
+
+def _axes(box: Box, region: Region, settings: Vignette) -> tuple[Array, Array]:
+    """How far each column and each row lies from the middle; 1 at the box's border."""
     left, top, right, bottom = box
     half = max((right - left) / 2, 1.0), max((bottom - top) / 2, 1.0)
     larger = max(half)
@@ -47,6 +52,27 @@ def _share(box: Box, region: Region, settings: Vignette) -> Array:
     x = np.arange(region.width, dtype=np.float32) + (region.left + 0.5)
     y = np.arange(region.height, dtype=np.float32) + (region.top + 0.5)
     x, y = (x - (left + right) / 2) / across, (y - (top + bottom) / 2) / down
-    away = np.sqrt(x[None, :] ** 2 + y[:, None] ** 2)
-    share = np.clip((away - settings.size) / settings.softness + 0.35, 0, 1)
-    return np.asarray(share * share * (3 - 2 * share) * settings.amount, np.float32)
+    return x.astype(np.float32), y.astype(np.float32)
+
+
+@numba.njit(cache=True, parallel=True)
+def _darken(layer, across, down, how, colour, out):  # type: ignore[no-untyped-def]
+    """Towards a light, by 0 in the middle and `amount` in the corners; premultiplied encoded
+    colours in and out."""
+    rows, columns = layer.shape[:2]
+    size, softness, amount = how
+    zero, one = np.float32(0), np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            away = np.sqrt(across[x] * across[x] + down[y] * down[y])
+            t = min(max((away - size) / softness + np.float32(0.35), zero), one)
+            weight = t * t * (np.float32(3) - np.float32(2) * t) * amount
+            alpha = layer[y, x, 3]
+            out[y, x, 3] = alpha
+            share = alpha if alpha > np.float32(1e-4) else one
+            covered = alpha / share
+            for c in range(3):
+                light = linear(max(layer[y, x, c] / share, zero))
+                light += (colour[c] * covered - light) * weight
+                out[y, x, c] = encoded(max(light, zero)) * share

@@ -4,28 +4,39 @@ import cv2
 import numba
 import numpy as np
 
-from mabrel.colour import from_code, light_of, over, to_linear
+from mabrel.colour import from_code, to_linear
 from mabrel.colour.spaces import encoded, linear
 from mabrel.field import blur_margin
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 
-_LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)  # Rec. ITU-R BT.709, of linear light
-
-
-def light_shown(piece: Piece) -> Array:
-    """The piece as it looks, in premultiplied linear light, (H, W, 4)."""
-    return light_of(flattened(piece))
-
-
-def bright_parts(light: Array, threshold: float) -> Array:
-    """(H, W, 3): of linear light, what is brighter than `threshold` (an encoded brightness 0..1),
-    coming in softly above it."""
+def bright_light(piece: Piece, threshold: float) -> Array:
+    """(H, W, 3): of the linear light of a piece, what is brighter than `threshold` (an encoded
+    brightness 0..1), coming in softly above it."""
     level = float(to_linear(np.array([threshold], np.float32))[0])
-    bright = light[..., :3] @ _LUMA
-    share = np.clip((bright - level) / max(1.0 - level, 0.02), 0, 1)
-    return np.asarray(light[..., :3] * share[..., None], np.float32)
+    picture = flattened(piece)
+    out = np.empty((*picture.shape[:2], 3), np.float32)
+    _bright(picture, np.float32(level), np.float32(max(1.0 - level, 0.02)), out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _bright(picture, level, over_it, out):  # type: ignore[no-untyped-def]
+    rows, columns = picture.shape[:2]
+    zero, one = np.float32(0), np.float32(1)
+    red, green, blue = np.float32(0.2126), np.float32(0.7152), np.float32(0.0722)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            alpha = picture[y, x, 3]
+            share = alpha if alpha > np.float32(1e-4) else one
+            r = share * linear(max(picture[y, x, 0] / share, zero))
+            g = share * linear(max(picture[y, x, 1] / share, zero))
+            b = share * linear(max(picture[y, x, 2] / share, zero))
+            weight = (r * red + g * green + b * blue - level) / over_it
+            weight = min(max(weight, zero), one)
+            out[y, x, 0], out[y, x, 1], out[y, x, 2] = r * weight, g * weight, b * weight
 
 
 def linear_colour(code: str) -> Array:

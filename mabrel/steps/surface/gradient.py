@@ -5,9 +5,9 @@ from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import from_code, from_oklab, gradient_map, to_oklab
+from mabrel.colour import from_code, from_oklab, to_oklab
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.faces.painting import paint_colours, paint_tones
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
@@ -47,13 +47,10 @@ class Gradient(StepSettings):
 def gradient(piece: Piece, settings: Gradient, scene: Scene) -> Piece:
     """Paint the face in a gradient that spans the lettering."""
     if settings.shape == "corners":
-        source = _corners(piece, settings, scene)
-    else:
-        place = (_linear if settings.shape == "linear" else _radial)(piece, settings, scene)
-        source = gradient_map(place, colour_stops(settings.stops), mix=settings.mix)
-    source[..., 3] *= np.float32(settings.opacity)
-    source[..., :3] *= source[..., 3:]
-    return paint_colours(piece, settings.blend, source)
+        return paint_colours(piece, settings.blend, _corners(piece, settings, scene))
+    place = (_linear if settings.shape == "linear" else _radial)(piece, settings, scene)
+    stops = colour_stops(settings.stops)
+    return paint_tones(piece, settings.blend, place, stops, settings.mix, settings.opacity)
 
 
 def _places(piece: Piece, settings: Gradient, scene: Scene) -> tuple[Array, Array]:
@@ -86,7 +83,7 @@ def _radial(piece: Piece, settings: Gradient, scene: Scene) -> Array:
 
 
 def _corners(piece: Piece, settings: Gradient, scene: Scene) -> Array:
-    """Between the colours of four corners, evenly across and down: straight RGBA (H, W, 4).
+    """Between the colours of four corners, evenly across and down: premultiplied (H, W, 4).
 
     Fewer stops than four are gone round again.
     """
@@ -106,4 +103,6 @@ def _corners(piece: Piece, settings: Gradient, scene: Scene) -> Array:
     source = np.asarray(above + (below - above) * v, np.float32)
     if lab:
         source[..., :3] = from_oklab(source[..., :3])
+    source[..., 3] *= np.float32(settings.opacity)
+    source[..., :3] *= source[..., 3:]
     return np.ascontiguousarray(source)

@@ -2,12 +2,9 @@
 
 from typing import Literal
 
-import numpy as np
-
-from mabrel.colour import gradient_map
 from mabrel.steps.kind import Scene, step
 from mabrel.steps.textures.patterns import Made, made_texture
-from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.faces.painting import paint_tones
 from mabrel.steps.piece import Piece
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.title import kinds
@@ -33,9 +30,6 @@ class MadeSurface(Made):
 )
 def made(piece: Piece, settings: MadeSurface, scene: Scene) -> Piece:
     """Lay a made texture on the face: clouds, brushed streaks, veins, stripes, fields or dots."""
-    source = gradient_map(
-        made_texture(piece, settings, scene), colour_stops(settings.stops), mix=settings.mix
-    )
-    source[..., 3] *= np.float32(settings.opacity)
-    source[..., :3] *= source[..., 3:]
-    return paint_colours(piece, settings.blend, source)
+    tones = made_texture(piece, settings, scene)
+    stops = colour_stops(settings.stops)
+    return paint_tones(piece, settings.blend, tones, stops, settings.mix, settings.opacity)

@@ -1,12 +1,13 @@
 """Lines along the outline."""
 
 import math
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import over, rgb_and_alpha
-from mabrel.colour.blending import blend_colour
+from mabrel.colour import rgb_and_alpha
+from mabrel.steps.extent import Bound
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import ink, paint
 from mabrel.steps.piece import Array, Piece
@@ -41,6 +42,11 @@ def _margin(settings: Stroke, scene: Scene) -> Margin:
     return Margin(room, room, room, room)
 
 
+def _after(bound: Bound, room: Margin, settings: Stroke, scene: Scene) -> Bound:
+    beyond = max(_range(settings, scene)[1], 0.0)
+    return replace(bound.grown(room), outgrown=max(bound.outgrown, beyond))
+
+
 @step(
     "surface.stroke",
     "Stroke",
@@ -48,6 +54,7 @@ def _margin(settings: Stroke, scene: Scene) -> Margin:
     reads=("matte", "face"),
     writes=("face", "behind", "body"),
     margin=_margin,
+    after=_after,
 )
 def stroke(piece: Piece, settings: Stroke, scene: Scene) -> Piece:
     """Draw a line along the outline, inside it, on it or outside; any number of them."""

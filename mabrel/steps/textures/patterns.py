@@ -4,6 +4,7 @@ import math
 from typing import Literal
 
 import cv2
+import numba
 import numpy as np
 
 from mabrel.field import materials
@@ -15,6 +16,8 @@ from mabrel.steps.region import Region
 from mabrel.title import kinds
 
 _REGULAR = ("stripes", "checker", "dots")
+_FINE_ENOUGH = 6.0  # pixels of the grid across the finest part of a pattern
+_COARSEST = 16
 _TILE = 512  # pixels: a turned one needs twice its area, whatever the piece's own shape
 
 
@@ -43,22 +46,71 @@ class Made(StepSettings):
 
 
 def made_texture(piece: Piece, settings: Made, scene: Scene) -> Array:
-    """The texture over the piece, (H, W), 0..1; tile by tile, since it follows from the place."""
+    """The texture over the piece, (H, W), 0..1; tile by tile, since it follows from the place.
+
+    What is much coarser than the pixels is made on a coarser grid, fixed to the layer's centre.
+    """
     size = (max(settings.width * scene.scale, 0.5), max(settings.height * scene.scale, 0.5))
-    tones = np.empty(piece.matte.shape, np.float32)
-    for part in piece.region.tiles(_TILE):
+    factor = _coarseness(settings, *size)
+    region = piece.region
+    if factor == 1:
+        tones = _tiled(region, settings, size, 0.0, scene)
+    else:
+        left, top = region.left // factor - 2, region.top // factor - 2
+        right, bottom = -(-region.right // factor) + 2, -(-region.bottom // factor) + 2
+        part = Region(left, top, right - left, bottom - top)
+        small = (size[0] / factor, size[1] / factor)
+        # Patterns count from the corner of a pixel; coarse ones stand for the middle of several.
+        coarse = _tiled(part, settings, small, 0.5 - 0.5 / factor, scene)
+        wide = (part.width * factor, part.height * factor)
+        fine = cv2.resize(coarse, wide, interpolation=cv2.INTER_CUBIC)
+        tones = fine[region.within(Region(left * factor, top * factor, *wide))]
+    out = np.empty(tones.shape, np.float32)
+    lift = 0.5 - 0.5 * settings.contrast + settings.brightness
+    _held(tones, np.float32(settings.contrast), np.float32(lift), out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _held(tones, contrast, lift, out):  # type: ignore[no-untyped-def]
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(out.shape[1]):
+            tone = tones[y, x] * contrast + lift
+            out[y, x] = min(max(tone, np.float32(0)), np.float32(1))
+
+
+def _coarseness(settings: Made, width: float, height: float) -> int:
+    """How many pixels of the picture one pixel of the grid may span: a power of two."""
+    least = min(width, height)
+    finest = {
+        "clouds": least / 2 ** (settings.octaves - 1),
+        "veins": least / 2 ** (settings.octaves - 1) / 4,  # folded: its ridges are sharp
+        "marble": least * 0.55 / 2 ** max(settings.octaves - 1, 2) / 4,
+        "plaster": least * 0.35 / 2 ** max(settings.octaves - 4, 2),
+    }.get(settings.pattern, 0.0)
+    if settings.grid == "blocky" and settings.pattern in ("clouds", "veins"):
+        return 1
+    factor = finest / _FINE_ENOUGH
+    return min(2 ** max(math.floor(math.log2(max(factor, 1.0))), 0), _COARSEST)
+
+
+def _tiled(
+    region: Region, settings: Made, size: tuple[float, float], shift: float, scene: Scene
+) -> Array:
+    tones = np.empty((region.height, region.width), np.float32)
+    for part in region.tiles(_TILE):
         scene.pause()
-        tones[part.within(piece.region)] = _tones(part, settings, *size)
-    tones = (tones - 0.5) * settings.contrast + 0.5 + settings.brightness
-    return np.asarray(np.clip(tones, 0, 1), np.float32)
+        tones[part.within(region)] = _tones(part, settings, *size, shift)
+    return tones
 
 
-def _tones(part: Region, settings: Made, width: float, height: float) -> Array:
+def _tones(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
     if settings.pattern in _REGULAR:
         return _regular(part, settings, width, height)
     if settings.turn == 0:
-        return _upright(part, settings, width, height)
-    return _looked_up(part, settings, width, height)
+        return _upright(part, settings, width, height, shift)
+    return _looked_up(part, settings, width, height, shift)
 
 
 def _regular(part: Region, settings: Made, width: float, height: float) -> Array:
@@ -71,9 +123,10 @@ def _regular(part: Region, settings: Made, width: float, height: float) -> Array
     return dots(along, down, width, height, 0.6)
 
 
-def _upright(part: Region, settings: Made, width: float, height: float) -> Array:
+def _upright(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
     how = {"octaves": settings.octaves, "phase": settings.phase, "seed": settings.seed}
-    shape, origin, size = (part.height, part.width), (part.left, part.top), (width, height)
+    shape, size = (part.height, part.width), (width, height)
+    origin = (part.left + shift, part.top + shift)
     material = {
         "wood": materials.wood,
         "marble": materials.marble,
@@ -101,11 +154,11 @@ def _turned(part: Region, settings: Made) -> tuple[Array, Array]:
     return across.astype(np.float32), down.astype(np.float32)
 
 
-def _looked_up(part: Region, settings: Made, width: float, height: float) -> Array:
+def _looked_up(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
     """Made upright, large enough, and looked up in axes of its own."""
     across, down = _turned(part, settings)
     left, top = math.floor(across.min()) - 2, math.floor(down.min()) - 2
     around = Region(left, top, math.ceil(across.max()) - left + 3, math.ceil(down.max()) - top + 3)
-    upright = _upright(around, settings, width, height)
+    upright = _upright(around, settings, width, height, shift)
     place_x, place_y = across - np.float32(left + 0.5), down - np.float32(top + 0.5)
     return np.asarray(cv2.remap(upright, place_x, place_y, cv2.INTER_LINEAR), np.float32)

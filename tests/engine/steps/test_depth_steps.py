@@ -8,7 +8,7 @@ import pytest
 from mabrel.field.contours import contours
 from mabrel.field.marching import leaned
 from mabrel.light import Light
-from mabrel.steps import Piece
+from mabrel.steps import Piece, Surroundings
 from mabrel.steps.sides.paint import run_along
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
@@ -17,7 +17,7 @@ BACK = {"towards": "back", "fade": 0, "lit": 0}
 
 
 def seen_from(x: float, y: float, z: float = 400.0):
-    return replace(scene(), viewer=(x, y, z))
+    return replace(scene(), around=Surroundings(lights=(Light(),), viewer=(x, y, z)))
 
 
 def colour_at(done: Piece, x: float, y: float) -> np.ndarray:
@@ -133,7 +133,7 @@ def test_outlines_of_a_matte_enclose_its_area() -> None:
 class TestParallax:
     def block(self, height: float = 20.0) -> Piece:
         flat = piece()
-        return flat.but(height=np.where(flat.matte > 0.5, np.float32(height), 0).astype(np.float32))
+        return flat.with_height(np.where(flat.matte > 0.5, np.float32(height), 0).astype(np.float32))
 
     def test_a_plateau_shifts_by_its_height_times_the_lean(self) -> None:
         done = run("depth.parallax", self.block(), view="own", lean=45, angle=180)

@@ -10,7 +10,14 @@ from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps import Piece, Region
 from mabrel.steps.planes.lowest import lowest
-from mabrel.steps.planes.projections import floor_plane, mirrored, own_light, seen_on_card, shadow_on, wall_plane
+from mabrel.steps import Surroundings
+from mabrel.steps.planes.projections import (
+    floor_plane,
+    mirrored,
+    own_light,
+    shadow_on,
+    wall_plane,
+)
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 ABOVE = (0.0, -800.0, 2000.0)
@@ -23,7 +30,8 @@ def seen(matrix: np.ndarray, x: float, y: float) -> np.ndarray:
 
 
 def viewed(*lights: Light):
-    return replace(scene(lights or (Light(),)), viewer=ABOVE)
+    around = Surroundings(lights=lights or (Light(),), viewer=ABOVE)
+    return replace(scene(), around=around)
 
 
 def through(place: np.ndarray) -> np.ndarray:
@@ -34,10 +42,10 @@ def through(place: np.ndarray) -> np.ndarray:
 
 class TestGeometry:
     def test_a_mirror_keeps_what_touches_it_and_turns_the_rest_over(self) -> None:
-        matrix = seen_on_card(mirrored(viewed(), 50), viewed())
+        matrix = viewed().seen @ mirrored(viewed(), 50)
         assert seen(matrix, 12, 50) == pytest.approx([12, 50])
         assert seen(matrix, -7, 20) == pytest.approx([-7, 80])
-        leaning = seen_on_card(mirrored(viewed(), 50, height=0.5, slant=1), viewed())
+        leaning = viewed().seen @ mirrored(viewed(), 50, height=0.5, slant=1)
         assert seen(leaning, 0, 30) == pytest.approx([20, 60])
 
     def test_a_shadow_falls_where_the_ray_meets_the_floor(self) -> None:
@@ -48,7 +56,7 @@ class TestGeometry:
             float(np.degrees(np.arctan2(towards[1], towards[0]))),
             float(np.degrees(np.arcsin(towards[2]))),
         )
-        matrix = shadow_on(floor_plane(where, 60), light, where)
+        matrix = where.seen @ shadow_on(floor_plane(where, 60), light)
         for x, y in ((0, 0), (30, -40)):
             far = (60 - y) / -towards[1]
             place = np.array([x, y, 0.0]) - towards * far
@@ -57,18 +65,18 @@ class TestGeometry:
     def test_a_point_light_throws_larger_shadows(self) -> None:
         where = viewed()
         lamp = Light(place=(0.0, 0.0, 300.0))
-        matrix = shadow_on(wall_plane(where, 100), lamp, where)
+        matrix = where.seen @ shadow_on(wall_plane(where, 100), lamp)
         place = np.array([30.0, 0, 0]) + np.array([30.0, 0, -300.0]) * (100 / 300)
         assert seen(matrix, 30, 0) == pytest.approx(through(place))
 
     def test_a_light_below_the_floor_or_behind_the_wall_throws_none(self) -> None:
         where = viewed()
-        assert shadow_on(floor_plane(where, 60), Light(90, 10), where) is None
-        assert shadow_on(wall_plane(where, 60), Light(0, -10), where) is None
+        assert shadow_on(floor_plane(where, 60), Light(90, 10)) is None
+        assert shadow_on(wall_plane(where, 60), Light(0, -10)) is None
 
     def test_its_own_light_gives_the_bearing_and_the_length(self) -> None:
         where = viewed()
-        matrix = shadow_on(floor_plane(where, 0), own_light(where, 90, 2.0), where)
+        matrix = where.seen @ shadow_on(floor_plane(where, 0), own_light(where, 90, 2.0))
         assert seen(matrix, 0, -10) == pytest.approx(through(np.array([0, 0, 20.0])))
 
     @pytest.mark.parametrize("edge", [0.2, 0.5, 0.9])
@@ -138,7 +146,7 @@ class TestContact:
         assert dark[: int(RADIUS - 25 - done.region.top)].max() < 0.02
 
     def test_a_viewer_low_over_the_floor_sees_it_all_the_same(self) -> None:
-        low = replace(scene(), viewer=(0.0, RADIUS, 2000.0))
+        low = replace(scene(), around=Surroundings(viewer=(0.0, RADIUS, 2000.0)))
         assert run("ground.contact", where=low).behind[..., 3].sum() > 20
 
 
@@ -156,7 +164,7 @@ class TestReflection:
     def test_it_fades_between_two_heights(self) -> None:
         done = run("ground.reflection", **(PLAIN | {"fades_from": 10, "gone_at": 50}))
         column = done.behind[:, -done.region.left, 3]
-        at = [column[int(RADIUS + height - done.region.top)] for height in (5, 30, 60)]
+        at = [column[int(RADIUS + height - done.region.top)] for height in (5, 30, 55)]
         assert at == pytest.approx([1, 0.5, 0], abs=0.05)
 
     def test_it_grows_softer_with_the_height(self) -> None:

@@ -8,7 +8,7 @@ from mabrel.field.streaks import streaked, zoomed
 from mabrel.render.picture import Picture
 from mabrel.steps import Piece, Region
 from mabrel.steps.faces.flattening import flattened
-from mabrel.steps.lens_light.added import bright_parts, coarser, finer, with_light
+from mabrel.steps.lens_light.added import coarser, finer, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
 from tests.engine.steps.trial import piece, run
 
@@ -20,7 +20,7 @@ def lit(places: list[tuple[int, int]], size: int = 120) -> Piece:
     face = plate.face.copy()
     for y, x in places:
         face[y - 2 : y + 3, x - 2 : x + 3, :3] = 1
-    return plate.but(face=face)
+    return plate.recoloured(lambda _: face)
 
 
 class TestLight:
@@ -52,7 +52,7 @@ class TestLight:
     def test_only_what_is_brighter_than_the_threshold_counts(self) -> None:
         picture = np.ones((1, 3, 4), np.float32)
         picture[0, :, :3] = np.array([0.3, 0.6, 1.0])[:, None]
-        bright = bright_parts(light_of(picture), 0.5)[0, :, 0]
+        bright = bright_light(light_of(picture), 0.5)[0, :, 0]
         assert bright[0] == 0
         assert 0 < bright[1] < bright[2] == pytest.approx(1)
 
@@ -66,7 +66,7 @@ class TestLight:
 
 
 class TestGlow:
-    def test_bright_parts_shine_beyond_themselves_and_dark_ones_do_not(self) -> None:
+    def test_bright_light_shine_beyond_themselves_and_dark_ones_do_not(self) -> None:
         done = run("lens.glow", lit([(60, 60)]), radius=6, strength=4)
         before = lit([(60, 60)])
         grown = before.region.left - done.region.left
@@ -157,7 +157,7 @@ class TestHighlights:
 
 class TestWholePicture:
     def test_a_vignette_darkens_the_corners_alone(self) -> None:
-        plate = piece(np.ones((120, 120), np.float32), grey=0.6).but()
+        plate = piece(np.ones((120, 120), np.float32), grey=0.6)
         done = run("lens.vignette", plate, amount=0.8, size=0.7, round=1)
         assert done.face[60, 60, 0] == pytest.approx(0.6, abs=0.01)
         assert done.face[2, 2, 0] < 0.35

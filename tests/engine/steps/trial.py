@@ -6,7 +6,7 @@ import numpy as np
 
 from mabrel.light import Light
 from mabrel.source import Image, decoded_picture, library_at
-from mabrel.steps import Piece, Region, Scene, kind_of
+from mabrel.steps import Piece, Region, Scene, Surroundings, kind_of
 from tests.engine.shapes import centres, disc
 
 SIZE = 120
@@ -18,7 +18,7 @@ def shipped_image(name: str, size: float) -> Image:
 
 
 def scene(lights: Sequence[Light] = (Light(),), scale: float = 1.0) -> Scene:
-    return Scene(scale, lights, lambda: None, shipped_image)
+    return Scene(scale, Surroundings(lights=lights), image=shipped_image)
 
 
 def piece(matte: np.ndarray | None = None, grey: float = 0.5) -> Piece:
@@ -33,12 +33,13 @@ def piece(matte: np.ndarray | None = None, grey: float = 0.5) -> Piece:
 
 
 def run(name: str, before: Piece | None = None, where: Scene | None = None, **settings) -> Piece:
+    """One step; what it casts on its surroundings is behind the letters, whose card is level."""
     kind = kind_of(name)
     given = kind.settings.model_validate(settings)
     where = where or scene()
     before = before or piece()
     before = before.grown(kind.room(before, given, where))
-    return kind.apply(before, given, where)
+    return kind.apply(before, given, where).settled()
 
 
 def inside(done: Piece) -> np.ndarray:
