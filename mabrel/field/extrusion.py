@@ -52,24 +52,46 @@ def extrude(
     the side follow from that hit. It is the union of infinitely many copies. Where neighbours
     differ, nine rays are averaged. The array must have room for the silhouette.
     """
-    distance = np.ascontiguousarray(distance, dtype=np.float32)
-    shape = distance.shape
-    traced = np.empty((*shape, 4), np.float32)
-    reach = length if shrink == 0 else shrink / (1 - shrink)
-    grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
-    way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow], np.float32)
-    grown = _with_what_comes(grown)
-    smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
-    for first in range(0, shape[0], _BAND):
-        pause()
-        _trace_rows(distance, smoothed, way, grown, first, traced)
+    distance, traced, ways = _traced(
+        distance, towards, length, shrink, profile, grow, even, pause
+    )
     smooth = traced.copy()
-    for first in range(0, shape[0], _BAND):
+    for first in range(0, distance.shape[0], _BAND):
         pause()
-        _smooth_rows(distance, smoothed, way, grown, first, traced, smooth)
+        _smooth_rows(distance, *ways, first, traced, smooth)
     coverage = np.ascontiguousarray(smooth[..., 0])
     depth, normal = smooth[..., 1], smooth[..., 2:]
     return Sides(coverage, np.ascontiguousarray(depth), np.ascontiguousarray(normal))
+
+
+def silhouette(
+    distance: Array,
+    *,
+    towards: tuple[float, float],
+    length: float,
+    pause: Callable[[], None] = lambda: None,
+) -> Array:
+    """The coverage of `extrude` alone, (H, W), 0..1: of a shape pushed in one direction."""
+    _, traced, _ = _traced(distance, towards, length, 0.0, None, 1.0, _EVEN, pause)
+    return np.ascontiguousarray(traced[..., 0])
+
+
+def _traced(  # type: ignore[no-untyped-def]
+    distance, towards, length, shrink, profile, grow, even, pause
+):
+    """The distance as the kernels take it, what a single ray finds at each pixel (coverage,
+    depth and normal: (H, W, 4)), and how the rays run."""
+    distance = np.ascontiguousarray(distance, dtype=np.float32)
+    traced = np.empty((*distance.shape, 4), np.float32)
+    reach = length if shrink == 0 else shrink / (1 - shrink)
+    grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
+    way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow], np.float32)
+    smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
+    ways = (smoothed, way, _with_what_comes(grown))
+    for first in range(0, distance.shape[0], _BAND):
+        pause()
+        _trace_rows(distance, *ways, first, traced)
+    return distance, traced, ways
 
 
 def _with_what_comes(grown: Array) -> Array:
@@ -108,6 +130,8 @@ def _grown(profile, share):  # type: ignore[no-untyped-def]
 @numba.njit(cache=True, inline="always")
 def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
     """How far a ray may go on from a place that is `d` away from the outline there."""
+    if profile.shape[1] == 2:
+        return max(d, np.float32(0.3))
     count = profile.shape[1]
     share = min(max(at / last, np.float32(0)), np.float32(1)) * np.float32(count - 1)
     left = min(int(share), count - 1)
@@ -120,13 +144,15 @@ def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
 @numba.njit(cache=True, inline="always")
 def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-def]
     """How far the ray is from the outline at one depth, in pixels of the nearest plane."""
-    share = at / last if last > 0 else np.float32(0)
-    return _at(distance, x + wx * at, y + wy * at) - _grown(profile, share)
+    away = _at(distance, x + wx * at, y + wy * at)
+    if profile.shape[1] == 2:
+        return away
+    return away - _grown(profile, at / last if last > 0 else np.float32(0))
 
 
 @numba.njit(cache=True)
-def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
-    """Coverage, depth and normal for the ray from (x, y)."""
+def _ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-def]
+    """Coverage, depth and normal for the ray from (x, y); the coverage is exact where `fine`."""
     ax, ay, reach, converging, grow = way
     one = np.float32(1)
     if converging > 0:
@@ -146,29 +172,25 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     nearest, grazed = d * grow, at
     if d <= 0 and d > -one:  # at the rim that it leaves, a ray sees what lies beyond the face
         at, d = _left(distance, profile, x, y, wx, wy, last, d)
+    outside = d
     # Distances shrink on their way forward to the picture: a copy is smaller by 1 + at·spread.
     while d > 0 and at < last:
-        before = at
+        before, outside = at, d
         at = min(at + _free(profile, d, at, last), last)
         d = _gap(distance, profile, x, y, wx, wy, at, last)
         seen = grow * d / (one + at * spread)
         if seen < nearest:
             nearest, grazed = seen, at
     if d <= 0:
-        if at > 0:
-            for _ in range(8):  # to where the ray enters
-                middle = half * (before + at)
-                if _gap(distance, profile, x, y, wx, wy, middle, last) > 0:
-                    before = middle
-                else:
-                    at = middle
+        if at > before:
+            at = _entered(distance, profile, x, y, wx, wy, last, before, outside, at, d)
         on, deeper = at, d
         while nearest > -half and on < last:  # a grazed edge is thin, but more may lie beyond it
             on = min(on + max(_free(profile, max(deeper, np.float32(0)), on, last), half), last)
             deeper = _gap(distance, profile, x, y, wx, wy, on, last) * grow / (one + on * spread)
             if deeper < nearest:
                 nearest, grazed = deeper, on
-    if abs(nearest) < np.float32(0.8):
+    if fine and abs(nearest) < np.float32(0.8):
         nearest = _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest)
     coverage = min(max(half - nearest, np.float32(0)), one)
     depth = at / last if last > 0 else np.float32(0)
@@ -177,6 +199,27 @@ def _ray(distance, even, way, profile, x, y):  # type: ignore[no-untyped-def]
     ny = _at(even, px, py + 1) - _at(even, px, py - 1)
     size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
     return coverage, depth, nx / size, ny / size
+
+
+@numba.njit(cache=True)
+def _entered(distance, profile, x, y, wx, wy, last, low, above, high, below):  # type: ignore[no-untyped-def]
+    """Where a ray enters, between a place `above` the outline and one `below` it: false position,
+    with the older end halved (Dowell and Jarratt, "A modified regula falsi method", 1971)."""
+    side = 0
+    for _ in range(5):
+        middle = (low * below - high * above) / (below - above)
+        d = _gap(distance, profile, x, y, wx, wy, middle, last)
+        if d > 0:
+            low, above = middle, d
+            below = below * np.float32(0.5) if side == 1 else below
+            side = 1
+        else:
+            high, below = middle, d
+            above = above * np.float32(0.5) if side == 2 else above
+            side = 2
+        if abs(d) < np.float32(1e-3):
+            return middle
+    return high
 
 
 @numba.njit(cache=True)
@@ -197,19 +240,23 @@ def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-
 
 @numba.njit(cache=True)
 def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest):  # type: ignore[no-untyped-def]
-    """The least distance on the ray around a place, by thirds: what antialiases the silhouette."""
+    """The least distance on the ray around a place, by the golden section (Kiefer 1953): what
+    antialiases the silhouette."""
     low, high = max(grazed - np.float32(0.6), np.float32(0)), min(grazed + np.float32(0.6), last)
-    third, one = np.float32(1 / 3), np.float32(1)
-    for _ in range(7):
-        a, b = low + (high - low) * third, high - (high - low) * third
-        at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
-        at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
-        nearest = min(nearest, at_a, at_b)
+    golden, one = np.float32(0.61803399), np.float32(1)
+    a, b = high - (high - low) * golden, low + (high - low) * golden
+    at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
+    at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
+    for _ in range(5):
         if at_a < at_b:
-            high = b
+            high, b, at_b = b, a, at_a
+            a = high - (high - low) * golden
+            at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
         else:
-            low = a
-    return nearest
+            low, a, at_a = a, b, at_b
+            b = low + (high - low) * golden
+            at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
+    return min(nearest, at_a, at_b)
 
 
 @numba.njit(cache=True, parallel=True)
@@ -219,7 +266,7 @@ def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no
         y = np.int64(line) + first
         for x in range(width):
             coverage, depth, nx, ny = _ray(
-                distance, even, way, profile, np.float32(x), np.float32(y)
+                distance, even, way, profile, np.float32(x), np.float32(y), True
             )
             traced[y, x, 0], traced[y, x, 1] = coverage, depth
             traced[y, x, 2], traced[y, x, 3] = nx, ny
@@ -241,7 +288,11 @@ def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: 
             nx, ny = np.float32(0), np.float32(0)
             for j in range(-1, 2):
                 for i in range(-1, 2):
-                    c, d, u, v = _ray(distance, even, way, profile, x + i * third, y + j * third)
+                    c, d, u, v = _ray(
+                        distance, even, way, profile,
+                        np.float32(x) + np.float32(i) * third,
+                        np.float32(y) + np.float32(j) * third, False,
+                    )
                     total += c
                     depth += c * d
                     nx += c * u

@@ -56,32 +56,32 @@ def _passes(length: float) -> int:
     return max(math.ceil(math.log2(max(length, 1.0))), 0)
 
 
-@numba.njit(cache=True, parallel=True)
-def _shifted_sum(image, dx, dy, here, there, out):  # type: ignore[no-untyped-def]
-    rows, columns, channels = image.shape
+def _shifted_sum(
+    image: Array, dx: float, dy: float, here: float, there: float, out: Array
+) -> None:
+    """`here` times the image and `there` times what lies (−dx, −dy) pixels away."""
     left, top = math.floor(-dx), math.floor(-dy)
-    u, v = np.float32(-dx - left), np.float32(-dy - top)
-    one = np.float32(1)
-    a, b = (one - u) * (one - v) * there, u * (one - v) * there
-    c, d = (one - u) * v * there, u * v * there
+    u, v = -dx - left, -dy - top
+    shares = np.array([(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v], np.float32)
+    rows, columns, channels = image.shape
+    flat, sums = (each.reshape(rows, columns * channels) for each in (image, out))
+    _sum_rows(flat, left * channels, top, channels, np.float32(here), shares * there, sums)
+
+
+@numba.njit(cache=True, parallel=True)
+def _sum_rows(image, left, top, channels, here, shares, out):  # type: ignore[no-untyped-def]
+    """Rows of pixels side by side; shares are those of the four pixels around a place."""
+    rows, length = image.shape
     for line in numba.prange(rows):
         y = np.int64(line)
-        j = y + top
-        for x in range(columns):
-            i = x + left
-            for channel in range(channels):
-                total = image[y, x, channel] * here
-                if j >= 0 and j < rows:
-                    if i >= 0 and i < columns:
-                        total += image[j, i, channel] * a
-                    if i + 1 >= 0 and i + 1 < columns:
-                        total += image[j, i + 1, channel] * b
-                if j + 1 >= 0 and j + 1 < rows:
-                    if i >= 0 and i < columns:
-                        total += image[j + 1, i, channel] * c
-                    if i + 1 >= 0 and i + 1 < columns:
-                        total += image[j + 1, i + 1, channel] * d
-                out[y, x, channel] = total
+        for x in range(length):
+            out[y, x] = image[y, x] * here
+        for tap in range(4):
+            row, shift, share = y + top + tap // 2, left + (tap % 2) * channels, shares[tap]
+            if row < 0 or row >= rows or share == 0:
+                continue
+            for x in range(max(-shift, 0), min(length - shift, length)):
+                out[y, x] += image[row, x + shift] * share
 
 
 @numba.njit(cache=True, parallel=True)

@@ -12,14 +12,16 @@ from mabrel.field.projection import projected
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
 from mabrel.render.placing import between_arrays
-from mabrel.render.view import View
-from mabrel.steps import Array, Piece, Region
+from mabrel.render.view import View, whole_frame
+from mabrel.steps import Array, Piece, Region, kind_of, settings_at
 from mabrel.title import Floor, value_at
 from mabrel.title.varying import varying_in
 
-_FINEST, _LARGEST = 1.0, 3_000_000
+_LARGEST = 3_000_000  # pixels of a band at most, and no more than the frame itself has
 _FADE = 0.3  # share of the distance `far` at which a floor begins to fade
 _CLOSEST = 0.2  # rows nearer than that share of the viewer's distance share one band
+_ACROSS = 6.0  # pixels across the finest thing that is painted on a floor
+_COARSEST = 1 / 64  # pixels of a plane for one of the frame, at least
 
 
 class Band(NamedTuple):
@@ -32,27 +34,51 @@ class Band(NamedTuple):
     scale: float
 
 
-def bands(card: Card, region: Region, scale: float, far: float) -> Iterator[Band]:
-    """What one sees of a floor in `region`, nearest last, each band half as fine as the next.
+def bands(
+    card: Card, frame: Region, region: Region, scale: float, far: float, finest: float = 0.0
+) -> Iterator[Band]:
+    """What one sees of a floor in `region`, farthest first, each band half as fine as the next.
 
     `card` is the floor's; `scale` is in render pixels a frame pixel, `far` in frame pixels from
-    the viewer.
+    the viewer, as is `finest`, the width of what is painted finest. How fine a band is follows
+    from the whole `frame`, whatever part of it is looked at.
     """
-    away = _distances(card, region, scale)
+    whole = frame.joined(region)
+    away = _distances(card, whole, scale)
     shown = np.isfinite(away) & (away < far)
     if not shown.any():
         return
     unit = card.viewer[2]
     steps = np.full(away.shape, 99)
     steps[shown] = np.round(np.log2(np.maximum(away[shown] / unit, _CLOSEST)))
+    needed = math.inf if finest <= 0 else max(_ACROSS / finest, _COARSEST)
     for step in sorted(set(steps[shown].tolist()), reverse=True):
         rows = np.nonzero(steps == step)[0]
-        part = Region(region.left, region.top + int(rows[0]), region.width, len(rows))
-        fine = min(scale * 2.0**-step, scale * _FINEST * 4)
-        yield _band(card, part, scale, fine)
+        part = Region(whole.left, whole.top + int(rows[0]), whole.width, len(rows))
+        fine = min(scale * min(2.0**-step, 4.0), needed, _allowed(card, part, scale, whole))
+        seen = part.common(region)
+        if seen.area:
+            yield Band(seen, _plane_of(card, seen, scale, fine), fine)
 
 
-def _band(card: Card, rows: Region, scale: float, fine: float) -> Band:
+def _allowed(card: Card, rows: Region, scale: float, frame: Region) -> float:
+    """How fine a band may be without taking more pixels than there may be."""
+    u, v = _corners_of(card, rows, scale)
+    area = (max(u) - min(u)) * (max(v) - min(v))
+    return math.sqrt(min(_LARGEST, frame.area) / max(float(area), 1.0))
+
+
+def _plane_of(card: Card, rows: Region, scale: float, fine: float) -> Region:
+    """The part of the plane, `fine` pixels for one of the frame, that these rows show."""
+    u, v = _corners_of(card, rows, scale)
+    left, top = math.floor(min(u) * fine) - 3, math.floor(min(v) * fine) - 3
+    return Region(
+        left, top, math.ceil(max(u) * fine) + 3 - left, math.ceil(max(v) * fine) + 3 - top
+    )
+
+
+def _corners_of(card: Card, rows: Region, scale: float) -> tuple[Array, Array]:
+    """The corners of what rows of the picture show, in the plane's own frame pixels."""
     x = np.array([rows.left, rows.right, rows.left, rows.right]) / scale
     back = np.linalg.inv(card.homography())
     # A row more on each side, as far as that is still floor: pixels span what lies around them.
@@ -61,14 +87,7 @@ def _band(card: Card, rows: Region, scale: float, fine: float) -> Band:
         ends[0] = rows.top + 0.5
     y = np.repeat(ends, 2) / scale
     u, v, w = back @ np.array([x, y, np.ones(4)])
-    u, v = u / w, v / w
-    across, down = max(u) - min(u), max(v) - min(v)
-    fine = min(fine, math.sqrt(_LARGEST / max(across * down, 1.0)))
-    left, top = math.floor(min(u) * fine) - 3, math.floor(min(v) * fine) - 3
-    plane = Region(
-        left, top, math.ceil(max(u) * fine) + 3 - left, math.ceil(max(v) * fine) + 3 - top
-    )
-    return Band(rows, plane, fine)
+    return u / w, v / w
 
 
 def _distances(card: Card, region: Region, scale: float) -> Array:
@@ -94,7 +113,9 @@ def floor_node(
     Towards the floor's `far` it fades.
     """
     far = value_at(floor.far, plans.time)
-    found = list(bands(plan.card, view.region, view.scale, far))
+    frame = whole_frame(plans.title.frame, view.scale)
+    finest = _finest(view, floor, plans.time)
+    found = list(bands(plan.card, frame, view.region, view.scale, far, finest))
     parts = tuple(_band_node(plans, view, plan, floor, band, field, name) for band in found)
     if not parts:  # none of it is seen: one pixel tells what it would be like
         nowhere = Band(view.region, Region(0, 0, 1, 1), view.scale)
@@ -107,6 +128,14 @@ def floor_node(
         return _joined(plan.card, view, far, found, painted)
 
     return Node("floor", floor.id, key, view.region, work, parts, varies)
+
+
+def _finest(view: View, floor: Floor, time: float) -> float:
+    """How wide the finest thing is that is painted on a floor, in frame pixels; 0 for none known."""
+    return min(
+        (kind_of(step.step).finest(settings_at(step, time)) for step in view.part.of(floor.build)),
+        default=math.inf,
+    )
 
 
 def _band_node(

@@ -50,6 +50,9 @@ class StepKind:
     """Asks the scene for all that the step will ask, before there is a piece."""
     words: str
     """What people look for when they need it, parted by commas."""
+    finest: Callable[[Any], float]
+    """How wide the finest thing is that it draws, in pixels of its settings; 0 where it may be as
+    fine as pixels are. What is seen from afar need not be finer than that."""
 
     @property
     def stage(self) -> str:
@@ -93,6 +96,7 @@ def step(
     margin: Callable[[Any, Scene], Margin] = _no_margin,
     room: Room | None = None,
     after: After | None = None,
+    finest: Callable[[Any], float] = lambda settings: 0.0,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
     """Declare a step. `name` is its stage and its word: ``relief.bevel``; `words` are what it is
     looked for by, such as "puffy".
@@ -110,7 +114,8 @@ def step(
         help = inspect.cleandoc(apply.__doc__ or "").split("\n\n")[0].replace("\n", " ")
         settings = get_type_hints(apply)["settings"]
         return StepKind(
-            name, label, help, settings, apply, room or follows, after, reads, writes, asks, words
-        )
+            name, label, help, settings, apply, room or follows, after, reads, writes, asks, words,
+            finest,
+        )  # fmt: skip
 
     return declared

@@ -7,7 +7,8 @@ import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, signed_distance
-from mabrel.field.extrusion import extrude
+from mabrel.field.coarse import coarser
+from mabrel.field.extrusion import extrude, silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps.faces.painting import beneath, darkened
@@ -32,6 +33,8 @@ from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
+_SOFT = 1.6  # pixels of σ that a soft shadow still has on a coarser grid
+_COARSEST = 8
 _STEEPEST = 0.2  # sine of a light's height over the card below which its body adds no more
 
 
@@ -207,23 +210,28 @@ def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
 
 def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
     """Coverage (H, W) of the shadow in its part of the picture: softened and faded on the card by
-    how far each place is from the plane, then projected."""
-    around = fall.source.grown(Margin(fall.spare, fall.spare, fall.spare, fall.spare))
-    part = source_of(fall.matrix, around, fall.target, fall.spare)
+    how far each place is from the plane, then projected.
+
+    Soft shadows are made on a coarser grid, on which they still are soft.
+    """
+    least = settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
+    factor = min(2 ** max(math.floor(math.log2(max(least / _SOFT, 1.0))), 0), _COARSEST)
+    shape, region = _thrower(piece, fall, factor, scene)
+    matrix = fall.matrix @ np.diag([factor, factor, 1.0])
+    spare = math.ceil(fall.spare / factor)
+    part = source_of(matrix, region.grown(Margin(spare, spare, spare, spare)), fall.target, spare)
     thrown = np.zeros((part.height, part.width), np.float32)
-    common = part.common(fall.source)
-    wide = piece.grown(piece.region.room_for(fall.source))
-    shape = _thrower(wide, fall.light, scene)
-    thrown[common.within(part)] = shape[common.within(fall.source)]
+    common = part.common(region)
+    thrown[common.within(part)] = shape[common.within(region)]
     if settings.onto == "floor":
-        away = np.clip(fall.plane.level - along(part, fall.plane.normal), 0, fall.highest)
+        away = np.clip(fall.plane.level - along(part, fall.plane.normal * factor), 0, fall.highest)
         thrown *= 1 - np.float32(settings.fade / fall.highest) * away
-        soft = np.float32(settings.blur * scene.scale) + np.float32(settings.softer * 0.3) * away
+        soft = np.float32(least) + np.float32(settings.softer * 0.3) * away
     else:
-        soft = np.full_like(thrown, _softest(settings, fall.highest, scene))
+        soft = np.full_like(thrown, least)
     scene.pause()
-    blurred = varying_blur(thrown, np.asarray(soft, np.float32), scene.pause)
-    return shown(blurred, fall.matrix, part, fall.target)
+    blurred = varying_blur(thrown, np.asarray(soft / np.float32(factor), np.float32), scene.pause)
+    return shown(blurred, matrix, part, fall.target)
 
 
 def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
@@ -248,15 +256,29 @@ def _pushed(extent: Extent, light: Light) -> Margin:
     return Margin(*(math.ceil(max(side, 0)) + 2 for side in (-x, -y, x, y))) if x or y else Margin()
 
 
-def _thrower(piece: Piece, light: Light, scene: Scene) -> Array:
-    """What throws the shadow, as one outline on the card: a body that reaches back behind it is
-    pushed along the light onto the card."""
-    x, y = _push(piece, light)
+def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array, Region]:
+    """What throws the shadow, as one outline on the card, on a grid `factor` times as coarse, and
+    where it lies on that: a body that reaches back behind it is pushed along the light onto the
+    card."""
+    solid = piece.solid if piece.depth <= 0 else piece.matte
+    rows, columns = piece.region.within(fall.source)
+    wide = np.zeros((fall.source.height, fall.source.width), np.float32)
+    wide[rows, columns] = solid
+    left, top = fall.source.left, fall.source.top
+    shape = coarser(wide, (left, top), factor)
+    region = Region(left // factor, top // factor, shape.shape[1], shape.shape[0])
+    x, y = _push(piece, fall.light)
     length = math.hypot(x, y)
     if length == 0:
-        return piece.solid if piece.depth <= 0 else piece.matte
-    towards = (x / length, y / length)
-    return extrude(piece.distance, towards=towards, length=length, pause=scene.pause).coverage
+        return shape, region
+    scene.pause()
+    pushed = silhouette(
+        signed_distance(shape),
+        towards=(x / length, y / length),
+        length=length / factor,
+        pause=scene.pause,
+    )
+    return pushed, region
 
 
 def _streaked(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:

@@ -1,7 +1,7 @@
 """A lens flare, every part of it computed."""
 
 import math
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numba
 import numpy as np
@@ -10,11 +10,21 @@ from mabrel.steps.faces.flattening import own_part
 from mabrel.steps.lens_light.added import linear_colour, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Piece
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.title import kinds
 
 _FAR = 6000
+_FINE = 256  # places in a table for each core's size away from it
+Pair = tuple[float, float]
+
+
+class Parts(NamedTuple):
+    """How bright the streak is and how long, and how bright the ring."""
+
+    streak: float
+    length: float
+    ring: float
 
 
 class Flare(StepSettings):
@@ -65,8 +75,8 @@ def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
     origin = (piece.region.left + 0.5, piece.region.top + 0.5)
     colour = linear_colour(settings.colour) * np.float32(settings.strength)
     size = settings.size * scene.scale
-    parts = (settings.streak, settings.length * scene.scale, settings.ring)
-    _shine(light, origin, place, size, np.array(parts, np.float64), colour)
+    parts = Parts(settings.streak, settings.length * scene.scale, settings.ring)
+    _shine(light, origin, place, size, parts, colour)
     scene.pause()
     ghosts = _ghosts(place, settings, size, colour)
     if len(ghosts):
@@ -100,24 +110,45 @@ def _ghosts(
     return np.array(rows, np.float64).reshape(-1, 6)
 
 
-@numba.njit(cache=True, parallel=True)
-def _shine(light, origin, place, size, parts, colour):  # type: ignore[no-untyped-def]
+def _shine(
+    light: Array, origin: Pair, place: Pair, size: float, parts: Parts, colour: np.ndarray
+) -> None:
+    """Add core, ring and streak. Round ones are looked up by their distance, and a streak is the
+    product of a row and a column."""
     rows, columns = light.shape[:2]
-    streak, length, ring = parts
+    across = np.arange(columns) + (origin[0] - place[0])
+    down = np.arange(rows) + (origin[1] - place[1])
+    far = math.hypot(np.abs(across).max(), np.abs(down).max()) / size
+    away = np.arange(math.ceil(far * _FINE) + 2) / _FINE
+    core = 1.6 * np.exp(-((away / 0.22) ** 2)) + 0.16 / (1 + (away / 0.5) ** 2) ** 1.6
+    # Red is bent least: it makes the outer rim of the ring.
+    rims = [(away - (1.9 - 0.09 * channel)) / 0.12 for channel in range(3)]
+    halo = np.stack([0.10 * parts.ring * np.exp(-rim * rim) for rim in rims], axis=1)
+    radial = np.asarray((core[:, None] + halo) * colour, np.float32)
     thin = max(size * 0.05, 0.7)
+    wide = [(parts.streak, 0.3, 1.0), (0.1 * parts.streak, 0.5, 9.0)]
+    lines = [np.exp(-np.abs(across) / (share * parts.length)) for _, share, _ in wide]
+    heights = [gain * np.exp(-((down / (thin * thick)) ** 2)) for gain, _, thick in wide]
+    _add_shine(
+        light, across.astype(np.float32), down.astype(np.float32), np.float32(_FINE / size),
+        radial, np.array(lines, np.float32), np.array(heights, np.float32),
+        colour.astype(np.float32),
+    )  # fmt: skip
+
+
+@numba.njit(cache=True, parallel=True)
+def _add_shine(light, across, down, scale, radial, lines, heights, colour):  # type: ignore[no-untyped-def]
+    rows, columns = light.shape[:2]
     for line in numba.prange(rows):
-        dy = line + origin[1] - place[1]
+        y = np.int64(line)
         for x in range(columns):
-            dx = x + origin[0] - place[0]
-            away = math.sqrt(dx * dx + dy * dy) / size
-            core = 1.6 * math.exp(-((away / 0.22) ** 2)) + 0.16 / (1 + (away / 0.5) ** 2) ** 1.6
-            line_of_light = streak * math.exp(-abs(dx) / (0.3 * length) - (dy / thin) ** 2)
-            wide = 0.1 * streak * math.exp(-abs(dx) / (0.5 * length) - (dy / (thin * 9)) ** 2)
+            place = np.sqrt(across[x] * across[x] + down[y] * down[y]) * scale
+            low = int(place)
+            share = place - np.float32(low)
+            streak = lines[0, x] * heights[0, y] + lines[1, x] * heights[1, y]
             for c in range(3):
-                # Red is bent least: it makes the outer rim of the ring.
-                rim = (away - (1.9 - 0.09 * c)) / 0.12
-                halo = 0.10 * ring * math.exp(-rim * rim)
-                light[line, x, c] += (core + line_of_light + wide + halo) * colour[c]
+                round_light = radial[low, c] + (radial[low + 1, c] - radial[low, c]) * share
+                light[y, x, c] += round_light + streak * colour[c]
 
 
 @numba.njit(cache=True, parallel=True)

@@ -4,15 +4,9 @@ import math
 
 import numpy as np
 
+from mabrel.field.coarse import coarser, finer
 from mabrel.field.streaks import streaked
-from mabrel.steps.lens_light.added import (
-    bright_light,
-    coarser,
-    finer,
-   
-    linear_colour,
-    with_light,
-)
+from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -51,7 +45,8 @@ def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     length = settings.length * scene.scale
     bright = bright_light(piece, settings.threshold)
     factor = 2 ** max(math.floor(math.log2(max(length * _FINE, 1.0))), 0)
-    small = coarser(bright, piece.region, factor)
+    origin = (piece.region.left, piece.region.top)
+    small = coarser(bright, origin, factor)
     total = np.zeros_like(small)
     for arm in range(settings.arms):
         scene.pause()
@@ -62,5 +57,5 @@ def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
             plane = np.ascontiguousarray(small[..., channel : channel + 1])
             total[..., channel] += streaked(plane, angle, reach, tail)[..., 0]
     gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
-    light = finer(total, piece.region, factor) * (linear_colour(settings.colour) * gain)
+    light = finer(total, origin, bright.shape, factor) * (linear_colour(settings.colour) * gain)
     return with_light(piece, np.asarray(light, np.float32))

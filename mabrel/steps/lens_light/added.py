@@ -1,6 +1,5 @@
 """Light that a lens adds to a picture, reckoned in linear light."""
 
-import cv2
 import numba
 import numpy as np
 
@@ -9,7 +8,6 @@ from mabrel.colour.spaces import encoded, linear
 from mabrel.field import blur_margin
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.region import Region
 
 def bright_light(piece: Piece, threshold: float) -> Array:
     """(H, W, 3): of the linear light of a piece, what is brighter than `threshold` (an encoded
@@ -87,28 +85,3 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
 def glow_margin(sigma: float) -> int:
     """A glow is seen further than a blur: in the dark, a thousandth of a light still shows."""
     return blur_margin(sigma * 1.25)
-
-
-def coarser(light: Array, region: Region, factor: int) -> Array:
-    """Light (H, W, C) over `region` by means of `factor` × `factor` pixels.
-
-    The grid is fixed to the layer's centre, so it doesn't matter where the region begins.
-    """
-    if factor == 1:
-        return light
-    left, top = region.left % factor, region.top % factor
-    right, bottom = -region.right % factor, -region.bottom % factor
-    whole = np.pad(light, ((top, bottom), (left, right), (0, 0)))
-    size = (whole.shape[1] // factor, whole.shape[0] // factor)
-    return np.asarray(cv2.resize(whole, size, interpolation=cv2.INTER_AREA), np.float32)
-
-
-def finer(light: Array, region: Region, factor: int) -> Array:
-    """Back from `coarser` to the pixels of `region`."""
-    if factor == 1:
-        return light
-    rows, columns = light.shape[:2]
-    whole = cv2.resize(light, (columns * factor, rows * factor), interpolation=cv2.INTER_LINEAR)
-    left, top = region.left % factor, region.top % factor
-    part = whole[top : top + region.height, left : left + region.width]
-    return np.ascontiguousarray(part, dtype=np.float32)

@@ -1,5 +1,7 @@
 """A flat colour."""
 
+import math
+
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
@@ -22,6 +24,7 @@ class Flat(StepSettings):
     words="colour, fill, paint, solid",
     reads=("face",),
     writes=("face",),
+    finest=lambda settings: math.inf,
 )
 def flat(piece: Piece, settings: Flat, scene: Scene) -> Piece:
     """Paint the face in one colour."""

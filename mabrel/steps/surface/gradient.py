@@ -9,12 +9,13 @@ from mabrel.colour import from_code, from_oklab, to_oklab
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint_colours, paint_tones
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.faces.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops, least_gap
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode
 
 _STOPS = [Stop(place=0, colour="#f2c46b"), Stop(place=1, colour="#8a2f16")]
+_LEAST_BOX = 256.0  # frame pixels
 
 
 class Gradient(StepSettings):
@@ -37,12 +38,18 @@ class Gradient(StepSettings):
     opacity: float = kinds.fraction(1.0, "How much of it.")
 
 
+def _finest(settings: Gradient) -> float:
+    """Over a floor or a backdrop, whose box is no smaller than the frame."""
+    return _LEAST_BOX * settings.size * least_gap(settings.stops)
+
+
 @step(
     "surface.gradient",
     "Gradient",
     words="colours, fade, ramp, two colours, metal",
     reads=("face",),
     writes=("face",),
+    finest=_finest,
 )
 def gradient(piece: Piece, settings: Gradient, scene: Scene) -> Piece:
     """Paint the face in a gradient that spans the lettering."""

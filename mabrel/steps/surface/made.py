@@ -3,10 +3,10 @@
 from typing import Literal
 
 from mabrel.steps.kind import Scene, step
-from mabrel.steps.textures.patterns import Made, made_texture
+from mabrel.steps.textures.patterns import Made, finest_part, made_texture
 from mabrel.steps.faces.painting import paint_tones
 from mabrel.steps.piece import Piece
-from mabrel.steps.faces.stops import colour_stops
+from mabrel.steps.faces.stops import colour_stops, least_gap
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode
@@ -21,12 +21,19 @@ class MadeSurface(Made):
     opacity: float = kinds.fraction(0.5, "How much of it.")
 
 
+def _finest(settings: MadeSurface) -> float:
+    """Contrast and stops that lie close together make edges of what was soft."""
+    part = finest_part(settings, settings.width, settings.height)
+    return part * least_gap(settings.stops) / max(settings.contrast, 1.0)
+
+
 @step(
     "surface.made",
     "Made texture",
     words="texture, noise, brushed metal, wood, marble, plaster, stripes, dots, checker, clouds",
     reads=("face",),
     writes=("face",),
+    finest=_finest,
 )
 def made(piece: Piece, settings: MadeSurface, scene: Scene) -> Piece:
     """Lay a made texture on the face: clouds, brushed streaks, veins, stripes, fields or dots."""

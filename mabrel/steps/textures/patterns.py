@@ -80,18 +80,22 @@ def _held(tones, contrast, lift, out):  # type: ignore[no-untyped-def]
             out[y, x] = min(max(tone, np.float32(0)), np.float32(1))
 
 
-def _coarseness(settings: Made, width: float, height: float) -> int:
-    """How many pixels of the picture one pixel of the grid may span: a power of two."""
+def finest_part(settings: Made, width: float, height: float) -> float:
+    """How wide the finest part of a pattern of that size is; 0 where it has sharp edges."""
+    if settings.grid == "blocky" and settings.pattern in ("clouds", "veins"):
+        return 0.0
     least = min(width, height)
-    finest = {
+    return {
         "clouds": least / 2 ** (settings.octaves - 1),
         "veins": least / 2 ** (settings.octaves - 1) / 4,  # folded: its ridges are sharp
         "marble": least * 0.55 / 2 ** max(settings.octaves - 1, 2) / 4,
         "plaster": least * 0.35 / 2 ** max(settings.octaves - 4, 2),
     }.get(settings.pattern, 0.0)
-    if settings.grid == "blocky" and settings.pattern in ("clouds", "veins"):
-        return 1
-    factor = finest / _FINE_ENOUGH
+
+
+def _coarseness(settings: Made, width: float, height: float) -> int:
+    """How many pixels of the picture one pixel of the grid may span: a power of two."""
+    factor = finest_part(settings, width, height) / _FINE_ENOUGH
     return min(2 ** max(math.floor(math.log2(max(factor, 1.0))), 0), _COARSEST)
 
 

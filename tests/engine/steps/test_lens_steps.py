@@ -8,7 +8,8 @@ from mabrel.field.streaks import streaked, zoomed
 from mabrel.render.picture import Picture
 from mabrel.steps import Piece, Region
 from mabrel.steps.faces.flattening import flattened
-from mabrel.steps.lens_light.added import coarser, finer, with_light
+from mabrel.field.coarse import coarser, finer
+from mabrel.steps.lens_light.added import with_light
 from mabrel.steps.lens_light.brightest import brightest_places
 from tests.engine.steps.trial import piece, run
 
@@ -58,10 +59,9 @@ class TestLight:
 
     def test_a_coarser_grid_is_fixed_to_the_layer(self) -> None:
         light = np.random.default_rng(1).random((40, 40, 3)).astype(np.float32)
-        whole = finer(coarser(light, Region(-20, -20, 40, 40), 4), Region(-20, -20, 40, 40), 4)
-        part = Region(-13, -9, 20, 20)
+        whole = finer(coarser(light, (-20, -20), 4), (-20, -20), (40, 40), 4)
         inner = np.ascontiguousarray(light[11:31, 7:27])
-        cut = finer(coarser(inner, part, 4), part, 4)
+        cut = finer(coarser(inner, (-13, -9), 4), (-13, -9), (20, 20), 4)
         assert cut[8:12, 8:12] == pytest.approx(whole[19:23, 15:19], abs=1e-5)
 
 
