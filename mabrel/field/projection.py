@@ -9,8 +9,10 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
 Matrix = NDArray[np.float64]
+Pair = tuple[float, float]
 _MOST = 24  # samples a pixel along one axis; what is smaller still has faded into its mean
-_LEFT = 2.5  # pixels that a pixel of the picture still spans after the image was reduced
+_FEW = 2.0  # rows of the level it looks at that a pixel of the picture spans at least
+_DEEPEST = 6
 _TILE = 16  # pixels along the tiles in which the kernel looks whether there is anything
 _LOOKS = 9  # places along each side of the picture at which its footprint is looked up
 
@@ -21,9 +23,8 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     `matrix` (3 × 3) takes pixel places of the image, whole numbers at pixel centres, to those of
     the picture; its third coordinate is positive before the viewer. Where the image is larger
     than what is seen of it, each pixel is the mean of as many lookups as it spans, so nothing
-    flickers or frays; an image that is much larger everywhere, along one axis or both, is reduced
-    along it first, by means over whole pixels (Williams, "Pyramidal parametrics", 1983, one axis at
-    a time). Lookups are cubic (Keys 1981, a = −½), held within the four pixels around them: no
+    flickers or frays; where it spans many, they are looked up in means over 2, 4, 8 … rows or
+    columns (Williams, "Pyramidal parametrics", 1983, along one axis). Lookups are cubic (Keys 1981, a = −½), held within the four pixels around them: no
     ringing at edges. Beyond the image there is nothing; nor is there behind the viewer.
     """
     layers = np.ascontiguousarray(image if image.ndim == 3 else image[..., None], np.float32)
@@ -32,50 +33,59 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not layers.size:
         return out if image.ndim == 3 else out[..., 0]
     back = np.linalg.inv(matrix)
+    across, down = _least_spans(layers.shape, back, size)
+    if across > down:  # only rows are reduced: what spans more columns is laid on its side
+        layers, back = np.ascontiguousarray(layers.swapaxes(0, 1)), back[[1, 0, 2]]
+    levels, starts = _levels(layers, back, size)
     back /= np.abs(back).max()
-    layers, back = _reduced(layers, back, size)
     project = _project_four if layers.shape[2] == 4 else _project_any
-    project(layers, back, _busy_tiles(layers), out)
+    project(levels, starts, back, _busy_tiles(layers), out)
     return out if image.ndim == 3 else out[..., 0]
 
 
-def _reduced(image: Array, back: Matrix, size: tuple[int, int]) -> tuple[Array, Matrix]:
-    """The image by means over columns and rows of which no pixel of the picture sees fewer, and
-    the way back to it."""
-    across, down = _least_spans(image.shape, back, size)
-    columns, rows = (
-        2 ** max(math.floor(math.log2(max(span / _LEFT, 1.0))), 0) for span in (across, down)
-    )
-    if columns == rows == 1:
-        return image, back
-    right, bottom = -image.shape[1] % columns, -image.shape[0] % rows
-    whole = np.pad(image, ((0, bottom), (0, right), (0, 0)))
-    smaller = (whole.shape[1] // columns, whole.shape[0] // rows)
-    small = np.asarray(cv2.resize(whole, smaller, interpolation=cv2.INTER_AREA), np.float32)
-    coarser = np.array(
-        [
-            [1 / columns, 0, 0.5 / columns - 0.5],
-            [0, 1 / rows, 0.5 / rows - 0.5],
-            [0, 0, 1],
-        ]
-    )
-    return small.reshape(smaller[1], smaller[0], image.shape[2]), coarser @ back
+def _levels(
+    image: Array, back: Matrix, size: tuple[int, int]
+) -> tuple[Array, NDArray[np.int64]]:
+    """The image, and beneath it the same by means over 2, 4, 8 … of its rows, as far as any pixel
+    of the picture spans so many; and the row at which each begins, and ends."""
+    most = _spans(image.shape, back, size)[1]
+    count = max(math.floor(math.log2(max(most / _FEW, 1.0))), 0)
+    found = [image]
+    for _ in range(min(count, _DEEPEST)):
+        last = found[-1]
+        even = last if len(last) % 2 == 0 else np.pad(last, ((0, 1), (0, 0), (0, 0)))
+        half = np.empty((len(even) // 2, *even.shape[1:]), np.float32)
+        _halve(even, half)
+        found.append(half)
+    starts = np.cumsum([0, *(len(each) for each in found)])
+    return (image if len(found) == 1 else np.concatenate(found)), starts
 
 
-def _least_spans(
-    shape: tuple[int, ...], back: Matrix, size: tuple[int, int]
-) -> tuple[float, float]:
-    """The fewest columns and rows of the image that any pixel of the picture spans."""
+@numba.njit(cache=True, parallel=True)
+def _halve(image, out):  # type: ignore[no-untyped-def]
+    half = np.float32(0.5)
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        out[y] = (image[2 * y] + image[2 * y + 1]) * half
+
+
+def _least_spans(shape: tuple[int, ...], back: Matrix, size: tuple[int, int]) -> Pair:
+    """The fewest columns, and the fewest rows, of the image that a pixel of the picture spans."""
+    return _spans(shape, back[[1, 0, 2]], size, False)[0], _spans(shape, back, size)[0]
+
+
+def _spans(shape: tuple[int, ...], back: Matrix, size: tuple[int, int], rows: bool = True) -> Pair:
+    """The fewest and the most rows of the image that a pixel of the picture spans."""
     x, y = np.meshgrid(np.linspace(0, size[0] - 1, _LOOKS), np.linspace(0, size[1] - 1, _LOOKS))
     u, v, w = (row[0] * x + row[1] * y + row[2] for row in back)
     with np.errstate(divide="ignore", invalid="ignore"):
         u, v = u / w, v / w
-        across = (np.abs(back[0, 0] - u * back[2, 0]) + np.abs(back[0, 1] - u * back[2, 1])) / w
         down = (np.abs(back[1, 0] - v * back[2, 0]) + np.abs(back[1, 1] - v * back[2, 1])) / w
-    near = (u > -shape[1]) & (u < 2 * shape[1]) & (v > -shape[0]) & (v < 2 * shape[0]) & (w > 0)
+    wide, high = (shape[1], shape[0]) if rows else (shape[0], shape[1])
+    near = (u > -wide) & (u < 2 * wide) & (v > -high) & (v < 2 * high) & (w > 0)
     if not near.any():
         return 1.0, 1.0
-    return float(across[near].min()), float(down[near].min())
+    return float(down[near].min()), float(down[near].max())
 
 
 def _busy_tiles(image: Array) -> NDArray[np.bool_]:
@@ -109,13 +119,23 @@ def _is_busy(busy, u, v, reach_u, reach_v):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True, inline="always")
+def _level(span, count):  # type: ignore[no-untyped-def]
+    """The level of which a pixel still spans enough rows, and how many of its rows make one."""
+    level, fewer = 0, 1.0
+    while level + 1 < count and span * fewer >= 2 * _FEW:
+        level, fewer = level + 1, fewer * 0.5
+    return level, fewer
+
+
+@numba.njit(cache=True, inline="always")
 def _samples(span):  # type: ignore[no-untyped-def]
     return min(max(math.ceil(span - 0.1), 1), _MOST)
 
 
 @numba.njit(cache=True, parallel=True)
-def _project_four(image, back, busy, out):  # type: ignore[no-untyped-def]
-    height, width = image.shape[:2]
+def _project_four(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
+    width = levels.shape[1]
+    height = starts[1] - starts[0]
     rows, columns = out.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
@@ -134,6 +154,9 @@ def _project_four(image, back, busy, out):  # type: ignore[no-untyped-def]
                 continue
             if not _is_busy(busy, u, v, reach_u, reach_v):
                 continue
+            level, fewer = _level(abs(vx) + abs(vy), len(starts) - 1)
+            image = levels[starts[level] : starts[level + 1]]
+            v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
             nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
             pixel[:] = 0
             for j in range(ny):
@@ -179,8 +202,9 @@ def _add_four(image, u, v, pixel):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True, parallel=True)
-def _project_any(image, back, busy, out):  # type: ignore[no-untyped-def]
-    height, width, _channels = image.shape
+def _project_any(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
+    width = levels.shape[1]
+    height = starts[1] - starts[0]
     rows, columns = out.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
@@ -198,6 +222,9 @@ def _project_any(image, back, busy, out):  # type: ignore[no-untyped-def]
                 continue
             if not _is_busy(busy, u, v, reach_u, reach_v):
                 continue
+            level, fewer = _level(abs(vx) + abs(vy), len(starts) - 1)
+            image = levels[starts[level] : starts[level + 1]]
+            v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
             nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
             share = np.float32(1.0 / (nx * ny))
             for j in range(ny):

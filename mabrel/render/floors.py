@@ -18,6 +18,7 @@ from mabrel.title import Floor, value_at
 from mabrel.title.varying import varying_in
 
 _LARGEST = 3_000_000  # pixels of a band at most, and no more than the frame itself has
+_MORE = 6  # times as many as the picture has rows and columns for: seen flat, most are not seen
 _FADE = 0.3  # share of the distance `far` at which a floor begins to fade
 _CLOSEST = 0.2  # rows nearer than that share of the viewer's distance share one band
 _ACROSS = 6.0  # pixels across the finest thing that is painted on a floor
@@ -65,7 +66,8 @@ def _allowed(card: Card, rows: Region, scale: float, frame: Region) -> float:
     """How fine a band may be without taking more pixels than there may be."""
     u, v = _corners_of(card, rows, scale)
     area = (max(u) - min(u)) * (max(v) - min(v))
-    return math.sqrt(min(_LARGEST, frame.area) / max(float(area), 1.0))
+    most = min(_LARGEST, frame.area, _MORE * rows.area)
+    return math.sqrt(most / max(float(area), 1.0))
 
 
 def _plane_of(card: Card, rows: Region, scale: float, fine: float) -> Region:

@@ -6,10 +6,10 @@ import numpy as np
 
 from mabrel.field.coarse import coarser, finer
 from mabrel.field.streaks import streaked
-from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
+from mabrel.steps.lens_light.added import bright_light, linear_colour, spread, with_light
 from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Piece
-from mabrel.steps.region import Margin
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin, Region
 from mabrel.title import kinds
 
 _TAIL = 0.17  # share of its length at which an arm has fallen to 1/e
@@ -43,19 +43,28 @@ def _margin(settings: Glints, scene: Scene) -> Margin:
 def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     """Draw the brightest parts out into crosses of light."""
     length = settings.length * scene.scale
+    reach = math.ceil(settings.length * scene.scale) + 2
     bright = bright_light(piece, settings.threshold)
+    light = spread(
+        bright, piece.region, reach, lambda part, where: _arms(part, where, settings, scene)
+    )
+    gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
+    light *= linear_colour(settings.colour) * gain
+    return with_light(piece, light)
+
+
+def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Array:
+    """Light drawn out to all sides, on a grid as fine as the length of the arms needs."""
+    length = settings.length * scene.scale
     factor = 2 ** max(math.floor(math.log2(max(length * _FINE, 1.0))), 0)
-    origin = (piece.region.left, piece.region.top)
+    origin = (region.left, region.top)
     small = coarser(bright, origin, factor)
     total = np.zeros_like(small)
     for arm in range(settings.arms):
         scene.pause()
         angle = settings.turn + 360 * arm / settings.arms
-        reach = length / factor
         for channel, longer in enumerate((0.5, 0.0, -0.5)):
             tail = _TAIL * (1 + settings.fringe * longer)
             plane = np.ascontiguousarray(small[..., channel : channel + 1])
-            total[..., channel] += streaked(plane, angle, reach, tail)[..., 0]
-    gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
-    light = finer(total, origin, bright.shape, factor) * (linear_colour(settings.colour) * gain)
-    return with_light(piece, np.asarray(light, np.float32))
+            total[..., channel] += streaked(plane, angle, length / factor, tail)[..., 0]
+    return finer(total, origin, bright.shape, factor)

@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import gaussian_blur
-from mabrel.steps.lens_light.added import bright_light, glow_margin, linear_colour, with_light
+from mabrel.steps.lens_light.added import spread, bright_light, glow_margin, linear_colour, with_light
 from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
@@ -34,6 +34,9 @@ def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     """Let bright parts shine beyond themselves; a tight one and a wide one look best."""
     bright = bright_light(piece, settings.threshold)
     scene.pause()
-    spread = gaussian_blur(bright, settings.radius * scene.scale)
-    tint = linear_colour(settings.colour) * np.float32(settings.strength)
-    return with_light(piece, np.asarray(spread * tint, np.float32))
+    sigma = settings.radius * scene.scale
+    glow = spread(
+        bright, piece.region, glow_margin(sigma), lambda light, _: gaussian_blur(light, sigma)
+    )
+    glow *= linear_colour(settings.colour) * np.float32(settings.strength)
+    return with_light(piece, glow)

@@ -1,5 +1,7 @@
 """Light that a lens adds to a picture, reckoned in linear light."""
 
+from collections.abc import Callable
+
 import numba
 import numpy as np
 
@@ -8,6 +10,7 @@ from mabrel.colour.spaces import encoded, linear
 from mabrel.field import blur_margin
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin, Region
 
 def bright_light(piece: Piece, threshold: float) -> Array:
     """(H, W, 3): of the linear light of a piece, what is brighter than `threshold` (an encoded
@@ -35,6 +38,39 @@ def _bright(picture, level, over_it, out):  # type: ignore[no-untyped-def]
             weight = (r * red + g * green + b * blue - level) / over_it
             weight = min(max(weight, zero), one)
             out[y, x, 0], out[y, x, 1], out[y, x, 2] = r * weight, g * weight, b * weight
+
+
+def lit_part(light: Array, region: Region, reach: int) -> Region:
+    """As much of a region as light ((H, W, C), over it) that spreads `reach` pixels can touch."""
+    columns, rows = np.zeros(light.shape[1], np.bool_), np.zeros(light.shape[0], np.bool_)
+    _find_light(light, rows, columns)
+    there, along = np.flatnonzero(rows), np.flatnonzero(columns)
+    if not len(there):
+        return Region(region.left, region.top, 1, 1)
+    left, top = int(along[0]) + region.left, int(there[0]) + region.top
+    own = Region(left, top, int(along[-1]) - int(along[0]) + 1, int(there[-1]) - int(there[0]) + 1)
+    return own.grown(Margin(reach, reach, reach, reach)).common(region)
+
+
+@numba.njit(cache=True)
+def _find_light(light, rows, columns):  # type: ignore[no-untyped-def]
+    for y in range(light.shape[0]):
+        for x in range(light.shape[1]):
+            if light[y, x, 0] > 0 or light[y, x, 1] > 0 or light[y, x, 2] > 0:
+                rows[y] = True
+                columns[x] = True
+
+
+def spread(
+    light: Array, region: Region, reach: int, how: Callable[[Array, Region], Array]
+) -> Array:
+    """Light (H, W, 3) over a region, spread by `how` where it can be at all; `how` is given a part
+    of it and where that lies."""
+    part = lit_part(light, region, reach)
+    inside = part.within(region)
+    out = np.zeros_like(light)
+    out[inside] = how(np.ascontiguousarray(light[inside]), part)
+    return out
 
 
 def linear_colour(code: str) -> Array:

@@ -151,18 +151,36 @@ def _upright(part: Region, settings: Made, width: float, height: float, shift: f
 def _turned(part: Region, settings: Made) -> tuple[Array, Array]:
     """Pixel centres in the texture's own axes."""
     turn = math.radians(settings.turn)
-    x = np.arange(part.width, dtype=np.float32) + (part.left + 0.5)
-    y = np.arange(part.height, dtype=np.float32) + (part.top + 0.5)
-    across = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
-    down = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
-    return across.astype(np.float32), down.astype(np.float32)
+    cos, sin = np.float32(math.cos(turn)), np.float32(math.sin(turn))
+    x = np.arange(part.width, dtype=np.float32) + np.float32(part.left + 0.5)
+    y = np.arange(part.height, dtype=np.float32) + np.float32(part.top + 0.5)
+    across = (x * cos)[None, :] + (y * sin)[:, None]
+    down = (y * cos)[:, None] - (x * sin)[None, :]
+    return across, down
 
 
 def _looked_up(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
-    """Made upright, large enough, and looked up in axes of its own."""
+    """Made upright, large enough, and looked up in axes of its own; by quarter turns, as it is."""
+    if settings.turn % 90 == 0:
+        return _turned_upright(part, settings, width, height, shift)
     across, down = _turned(part, settings)
     left, top = math.floor(across.min()) - 2, math.floor(down.min()) - 2
     around = Region(left, top, math.ceil(across.max()) - left + 3, math.ceil(down.max()) - top + 3)
     upright = _upright(around, settings, width, height, shift)
     place_x, place_y = across - np.float32(left + 0.5), down - np.float32(top + 0.5)
     return np.asarray(cv2.remap(upright, place_x, place_y, cv2.INTER_LINEAR), np.float32)
+
+
+def _turned_upright(
+    part: Region, settings: Made, width: float, height: float, shift: float
+) -> Array:
+    """By a number of quarter turns: no pixel lies between others."""
+    quarters = round(settings.turn / 90) % 4
+    left, top, right, bottom = part.left, part.top, part.right, part.bottom
+    there = {
+        0: part,
+        1: Region(top, -right, part.height, part.width),
+        2: Region(-right, -bottom, part.width, part.height),
+        3: Region(-bottom, left, part.height, part.width),
+    }[quarters]
+    return np.rot90(_upright(there, settings, width, height, shift), -quarters)
