@@ -7,7 +7,7 @@ turn says more. `must` is what the design asks for.
 import statistics
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 
 import cv2
@@ -17,11 +17,8 @@ from numpy.typing import NDArray
 from mabrel.colour import ColourStop, brightness, gradient_map
 from mabrel.field import gaussian_blur, normals, signed_distance
 from mabrel.light import Light, Material, shade
-from mabrel.render import Cache, Cancel, Renderer
-from mabrel.render.plan import Planner
-from mabrel.render.planned import PlannedLayer, PlannedStep
-from mabrel.render.run import Run
-from mabrel.source import LetteringStyle, coverage, library_at, outline_text
+from mabrel.render import Cache, Node, Renderer, nodes_of
+from mabrel.source import LetteringStyle, coverage, outline_text
 from mabrel.steps import Piece, Region, kinds
 from mabrel.steps.faces.flattening import flattened
 from mabrel.title import Step, Title, parse_title
@@ -207,20 +204,18 @@ def step_costs() -> list[tuple[str, float, float]]:
     picture = np.zeros((FRAME[1], FRAME[0], 4), np.float32)
     found = []
     for name in kinds():
-        run, planned, piece = _before(name)
-        last = planned.steps[-1]
-        again = partial(_again, run, planned, piece, last)
-        ours, copying = in_turn(again, picture.copy, 3)
+        step, inputs = _before(name)
+        ours, copying = in_turn(partial(_again, step, inputs), picture.copy, 3)
         found.append((name, ours, ours / copying))
     return found
 
 
-def _again(run: Run, planned: PlannedLayer, piece: Piece, step: PlannedStep) -> Piece:
-    return run.stepped(planned, _fresh(piece), step)
+def _again(step: Node[Piece], inputs: list[Piece]) -> Piece:
+    return step.work(_fresh(inputs[0]), *inputs[1:])
 
 
-def _before(name: str) -> tuple[Run, PlannedLayer, Piece]:
-    """A build that ends with this step, run up to it."""
+def _before(name: str) -> tuple[Node[Piece], list[Piece]]:
+    """The node of this step at the end of a build, and what it is given there."""
     build = [{"step": "relief.inflate"}, {"step": "light.shade"}, {"step": name}]
     document = _title().model_copy()
     layer = document.layers[0].model_copy(
@@ -228,12 +223,12 @@ def _before(name: str) -> tuple[Run, PlannedLayer, Piece]:
             "build": [Step.model_validate(each | {"id": str(n)}) for n, each in enumerate(build)]
         }
     )
+    renderer = Renderer()
     title = document.model_copy(update={"layers": [layer]})
-    region = Region(-FRAME[0] // 2, -FRAME[1] // 2, *FRAME)
-    planner = Planner(title, library_at(None), 0.0, 1.0, region)
-    run = Run(Cache(), Cache(), planner, Cancel())
-    planned = planner.layer(layer)
-    return run, planned, run.built(replace(planned, steps=planned.steps[:-1]))
+    renderer.render(title)
+    nodes = nodes_of([renderer.plan(title)])
+    step = [node for node in nodes if node.kind == "step"][-1]
+    return step, [renderer.cache.get(node.key) for node in step.inputs]
 
 
 def _fresh(piece: Piece) -> Piece:

@@ -7,8 +7,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour.codes import Rgba
 from mabrel.colour.blending import composite, mode_index
+from mabrel.colour.codes import Rgba
 from mabrel.colour.spaces import from_oklab, to_oklab
 
 Array = NDArray[np.float32]

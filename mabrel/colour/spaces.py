@@ -43,7 +43,7 @@ def to_encoded(linear: Array) -> Array:
 
 
 _ENTRIES = 8192
-_STEPS = np.arange(_ENTRIES + 2) / _ENTRIES
+_STEPS = np.asarray(np.arange(_ENTRIES + 2) / _ENTRIES, np.float32)
 _LINEAR = to_linear(_STEPS)
 _ENCODED = to_encoded(_STEPS**2)
 

@@ -7,7 +7,6 @@ import numpy as np
 from mabrel.render import picture_ink
 from mabrel.source import (
     Family,
-    Image,
     LetteringStyle,
     Library,
     Outline,
@@ -16,7 +15,7 @@ from mabrel.source import (
     library_at,
     outline_text,
 )
-from mabrel.steps import Region, scaled_build
+from mabrel.steps import scaled_build
 from mabrel.title import (
     Camera,
     Copy,

@@ -1,6 +1,6 @@
 """Calculations on the pixel grid: distance, inflate, blur, normals, noise."""
 
-from mabrel.field.blur import blur_margin, gaussian_blur, softened
+from mabrel.field.blur import blur_margin, blur_support, gaussian_blur, softened
 from mabrel.field.distance import signed_distance
 from mabrel.field.inflate import inflate
 from mabrel.field.noise import value_noise
@@ -8,6 +8,7 @@ from mabrel.field.normals import normals
 
 __all__ = [
     "blur_margin",
+    "blur_support",
     "gaussian_blur",
     "inflate",
     "normals",

@@ -16,13 +16,21 @@ def blur_margin(sigma: float) -> int:
     return math.ceil(3.2 * sigma) + 1
 
 
-def gaussian_blur(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
+def blur_support(sigma: float) -> int:
+    """How far, in pixels, a blur carries anything at all."""
+    return math.ceil((_REACH + 1.6) * sigma) + 8
+
+
+def gaussian_blur(
+    image: NDArray[np.float32], sigma: float, origin: tuple[int, int] = (0, 0)
+) -> NDArray[np.float32]:
     """Blur (H, W) or (H, W, C) by a Gaussian with standard deviation `sigma` in pixels.
 
     Small radii use the kernel; large ones work on a grid reduced by binomial filters and come
     back by cubic B-spline subdivision (Burt and Adelson 1983). Both have a known variance, and
     the Gaussian between them makes up the rest, so the result stays within 1/255 of the true
-    one (the tests hold it to 0.002).
+    one (the tests hold it to 0.002). The reduced grid is fixed to the plane in which the image's
+    first pixel lies at `origin`: two parts of one plane agree wherever both know all around.
 
     Convention: what lies beyond the border is 0, so give the image a margin of
     `blur_margin(sigma)`. Premultiplied colour blurs right; straight alpha doesn't. Raises
@@ -38,7 +46,7 @@ def gaussian_blur(image: NDArray[np.float32], sigma: float) -> NDArray[np.float3
     halvings = max(1, math.floor(math.log2(sigma / _COARSE)))
     while _left_over(sigma, halvings) < _COARSE**2:
         halvings -= 1
-    return _by_pyramid(image, sigma, halvings)
+    return _by_pyramid(image, sigma, halvings, origin)
 
 
 def softened(
@@ -72,21 +80,25 @@ def _left_over(sigma: float, halvings: int) -> float:
     return (sigma * sigma - 2 * (factor - 1) / 3) / factor
 
 
-def _by_pyramid(image: NDArray[np.float32], sigma: float, halvings: int) -> NDArray[np.float32]:
+def _by_pyramid(
+    image: NDArray[np.float32], sigma: float, halvings: int, origin: tuple[int, int]
+) -> NDArray[np.float32]:
     height, width = image.shape[:2]
-    margin = 2 * 2**halvings
-    small = _reduced_blur(image, halvings, math.sqrt(_left_over(sigma, halvings)))
+    step = 2**halvings
+    left, top = (2 * step + place % step for place in origin)
+    small = _reduced_blur(image, halvings, math.sqrt(_left_over(sigma, halvings)), left, top)
     for _ in range(halvings):
         small = cv2.pyrUp(small)
-    return np.ascontiguousarray(small[margin : margin + height, margin : margin + width])
+    return np.ascontiguousarray(small[top : top + height, left : left + width])
 
 
-def _reduced_blur(image: NDArray[np.float32], halvings: int, coarse: float) -> NDArray[np.float32]:
-    """The image on a grid reduced so many times, with two of its pixels around it, blurred there
-    by `coarse` of its pixels."""
-    step = 2**halvings
-    margin = 2 * step
-    small = _bordered(image, margin, margin + step, margin, margin + step)
+def _reduced_blur(
+    image: NDArray[np.float32], halvings: int, coarse: float, left: int, top: int
+) -> NDArray[np.float32]:
+    """The image on a grid reduced so many times, with two of its pixels and more around it
+    (`left` and `top` of the image's own), blurred there by `coarse` of its pixels."""
+    margin = 3 * 2**halvings
+    small = _bordered(image, top, margin, left, margin)
     for _ in range(halvings):
         small = cv2.pyrDown(small)
     # The blur carries colour into the margin and out of it again: the reduced grid has room.
@@ -109,7 +121,8 @@ def blur_to_look_up(image: NDArray[np.float32], sigma: float) -> tuple[NDArray[n
         if halvings == 0:
             return _by_kernel(image, sigma), 1
     coarse = math.sqrt(_left_over_splines(sigma, halvings))
-    return _reduced_blur(image, halvings, coarse), 2**halvings
+    step = 2**halvings
+    return _reduced_blur(image, halvings, coarse, 2 * step, 2 * step), step
 
 
 def _left_over_splines(sigma: float, halvings: int) -> float:

@@ -52,9 +52,7 @@ def extrude(
     the side follow from that hit. It is the union of infinitely many copies. Where neighbours
     differ, nine rays are averaged. The array must have room for the silhouette.
     """
-    distance, traced, ways = _traced(
-        distance, towards, length, shrink, profile, grow, even, pause
-    )
+    distance, traced, ways = _traced(distance, towards, length, shrink, profile, grow, even, pause)
     smooth = traced.copy()
     for first in range(0, distance.shape[0], _BAND):
         pause()
@@ -76,9 +74,16 @@ def silhouette(
     return np.ascontiguousarray(traced[..., 0])
 
 
-def _traced(  # type: ignore[no-untyped-def]
-    distance, towards, length, shrink, profile, grow, even, pause
-):
+def _traced(
+    distance: Array,
+    towards: tuple[float, float],
+    length: float,
+    shrink: float,
+    profile: Array | None,
+    grow: float,
+    even: float,
+    pause: Callable[[], None],
+) -> tuple[Array, Array, tuple[Array, Array, Array]]:
     """The distance as the kernels take it, what a single ray finds at each pixel (coverage,
     depth and normal: (H, W, 4)), and how the rays run."""
     distance = np.ascontiguousarray(distance, dtype=np.float32)
@@ -87,7 +92,7 @@ def _traced(  # type: ignore[no-untyped-def]
     grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
     way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, grow], np.float32)
     smoothed = cv2.GaussianBlur(distance, (0, 0), even, borderType=cv2.BORDER_REPLICATE)
-    ways = (smoothed, way, _with_what_comes(grown))
+    ways = (np.asarray(smoothed, np.float32), way, _with_what_comes(grown))
     for first in range(0, distance.shape[0], _BAND):
         pause()
         _trace_rows(distance, *ways, first, traced)
@@ -289,9 +294,13 @@ def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: 
             for j in range(-1, 2):
                 for i in range(-1, 2):
                     c, d, u, v = _ray(
-                        distance, even, way, profile,
+                        distance,
+                        even,
+                        way,
+                        profile,
                         np.float32(x) + np.float32(i) * third,
-                        np.float32(y) + np.float32(j) * third, False,
+                        np.float32(y) + np.float32(j) * third,
+                        False,
                     )
                     total += c
                     depth += c * d

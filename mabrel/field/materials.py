@@ -22,8 +22,9 @@ def wood(
     """
     long, line = size
     board_width = 22 * line
-    how = {"phase": phase, "seed": seed}
-    warp = fractal_noise(shape, origin, (long * 1.6, board_width * 1.3), octaves=3, **how)
+    warp = fractal_noise(
+        shape, origin, (long * 1.6, board_width * 1.3), octaves=3, phase=phase, seed=seed
+    )
     fibre = fractal_noise(
         shape, origin, (long, line * 0.7), octaves=octaves, phase=phase, seed=seed + 1
     )

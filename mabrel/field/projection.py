@@ -24,17 +24,20 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     the picture; its third coordinate is positive before the viewer. Where the image is larger
     than what is seen of it, each pixel is the mean of as many lookups as it spans, so nothing
     flickers or frays; where it spans many, they are looked up in means over 2, 4, 8 … rows or
-    columns (Williams, "Pyramidal parametrics", 1983, along one axis). Lookups are cubic (Keys 1981, a = −½), held within the four pixels around them: no
-    ringing at edges. Beyond the image there is nothing; nor is there behind the viewer.
+    columns (Williams, "Pyramidal parametrics", 1983, along one axis). Lookups are cubic (Keys 1981,
+    a = −½), held within the four pixels around them: no ringing at edges. Beyond the image there
+    is nothing; nor is there behind the viewer.
     """
     layers = np.ascontiguousarray(image if image.ndim == 3 else image[..., None], np.float32)
     out = np.zeros((size[1], size[0], layers.shape[2]), np.float32)
     determinant = float(np.linalg.det(matrix))
     if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not layers.size:
         return out if image.ndim == 3 else out[..., 0]
-    back = np.linalg.inv(matrix)
+    back = np.asarray(np.linalg.inv(matrix), np.float64)
     across, down = _least_spans(layers.shape, back, size)
-    if across > down:  # only rows are reduced: what spans more columns is laid on its side
+    if across > max(
+        down, 2 * _FEW
+    ):  # only rows are reduced: what spans more columns is laid on its side
         layers, back = np.ascontiguousarray(layers.swapaxes(0, 1)), back[[1, 0, 2]]
     levels, starts = _levels(layers, back, size)
     back /= np.abs(back).max()
@@ -43,9 +46,7 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     return out if image.ndim == 3 else out[..., 0]
 
 
-def _levels(
-    image: Array, back: Matrix, size: tuple[int, int]
-) -> tuple[Array, NDArray[np.int64]]:
+def _levels(image: Array, back: Matrix, size: tuple[int, int]) -> tuple[Array, NDArray[np.int64]]:
     """The image, and beneath it the same by means over 2, 4, 8 … of its rows, as far as any pixel
     of the picture spans so many; and the row at which each begins, and ends."""
     most = _spans(image.shape, back, size)[1]

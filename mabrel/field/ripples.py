@@ -31,7 +31,7 @@ def patched(image: Array, origin: tuple[int, int], share: float, size: float, se
     noise = rough_picture(image.shape[:2], _middle(origin), (size, size * _FLAT), seed + 300)
     edge = np.float32(1.6 * share - 0.8)
     seen = np.clip((noise - edge) / np.float32(0.35) + np.float32(0.5), 0, 1)
-    return image * seen[..., None]
+    return np.asarray(image * seen[..., None], np.float32)
 
 
 def _middle(origin: tuple[int, int]) -> tuple[float, float]:

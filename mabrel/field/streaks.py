@@ -56,9 +56,7 @@ def _passes(length: float) -> int:
     return max(math.ceil(math.log2(max(length, 1.0))), 0)
 
 
-def _shifted_sum(
-    image: Array, dx: float, dy: float, here: float, there: float, out: Array
-) -> None:
+def _shifted_sum(image: Array, dx: float, dy: float, here: float, there: float, out: Array) -> None:
     """`here` times the image and `there` times what lies (−dx, −dy) pixels away."""
     left, top = math.floor(-dx), math.floor(-dy)
     u, v = -dx - left, -dy - top

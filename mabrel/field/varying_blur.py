@@ -1,5 +1,6 @@
 """A blur that differs from place to place."""
 
+import itertools
 from collections.abc import Callable
 
 import numba
@@ -24,14 +25,14 @@ def varying_blur(image: Array, sigma: Array, pause: Callable[[], None] = _go_on)
     which they were made and looked up where they are needed. What lies beyond the border is 0.
     `pause` is called between the blurs, and may raise to give up.
     """
-    most, least = float(sigma.max(initial=0)), float(sigma.min(initial=0))
+    most, least = float(sigma.max()), float(sigma.min())
     if most - least < 0.05:
         return gaussian_blur(image, most)
     layers = image if image.ndim == 3 else image[..., None]
     out = np.empty(layers.shape, np.float32)
     sizes = least + (most - least) * np.linspace(0, 1, _LEVELS) ** 2
     before = _level(layers, float(sizes[0]))
-    for low, high in zip(sizes, sizes[1:], strict=False):
+    for low, high in itertools.pairwise(sizes):
         pause()
         after = _level(layers, float(high))
         ends = (low == sizes[0], high == sizes[-1])

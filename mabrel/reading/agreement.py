@@ -4,9 +4,9 @@ import math
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from mabrel.camera import light_at
 from mabrel.light import Light
 from mabrel.reading.said import Reading, joined, label_of
-from mabrel.camera import light_at
 from mabrel.steps import kind_of, settings_at
 from mabrel.title import Layer, Step, Title
 

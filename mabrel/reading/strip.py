@@ -2,9 +2,9 @@
 
 import numpy as np
 
+from mabrel.camera import card_at
 from mabrel.compose.sizing import trial_outline
 from mabrel.render import Window
-from mabrel.camera import card_at
 from mabrel.source import library_at
 from mabrel.title import Layer, Lettering, Picture, Title, value_at
 

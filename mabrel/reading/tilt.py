@@ -5,10 +5,10 @@ from typing import NamedTuple
 
 import numpy as np
 
+from mabrel.camera import Card, card_at
 from mabrel.reading.flat import Flat
 from mabrel.reading.said import Reading, px
 from mabrel.reading.strokes import StrokeWidths
-from mabrel.camera import Card, card_at
 from mabrel.steps import settings_at
 from mabrel.title import Placed, Title
 

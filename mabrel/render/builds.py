@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -29,6 +28,7 @@ from mabrel.steps import (
     mixed,
     settings_at,
     settings_of_kind,
+    varying_settings,
     weights,
     where_at,
 )
@@ -42,7 +42,7 @@ MEMORY_LIMIT = 4 * 2**30
 BEYOND = ("depth", "ground", "lens")
 """What these reach beyond the frame is seen by few later steps, so it is left out."""
 _WORKING = 50  # numbers a pixel that a step needs on the way
-_WIDEST = 2.0  # times the frame, or the piece, that a step of those may make of a piece
+_WIDEST = 2.0  # times what it would be on a level card, that a turned one may become
 
 
 @dataclass(frozen=True)
@@ -53,6 +53,8 @@ class Setting:
     """The layer as far as it is planned."""
     view: View
     around: Surroundings
+    level: Surroundings
+    """The same before a card that lies as the frame does."""
     visible: Region | None
     """As much of the card's plane as the frame shows; None where nothing is left out."""
     varies: dict[str, tuple[Varying[Any], ...]]
@@ -81,7 +83,7 @@ def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: b
     given = before.bound
     if kind.stage == "lens" and not setting.plan.card.turned:
         given = given.settled()
-    most = _most(kind, given, setting)
+    most = _most(kind, given, settings, setting)
     bound = kind.planned(given, settings, scene, most)
     images = _images(plans, setting.view, step, settings)
     matte = _matte(plans, setting, where)
@@ -106,7 +108,7 @@ def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: b
         kind, settings, strength, where, step.id if keep else None, most, setting,
         scene, images, matte, plans, overview is not None,
     )  # fmt: skip
-    varies = varying_in([step.settings, step.strength, step.where])
+    varies = [*varying_settings(step), *varying_in([step.strength, step.where])]
     varies += [value for name in scene.asked for value in setting.varies.get(_fact(name), ())]
     node = Node(
         "step", kind.name, key_of(inputs=inputs, **seen), bound.region, work, inputs,
@@ -125,17 +127,24 @@ def _gained(kind: StepKind) -> int:
     return 4 * len({"behind", "front"} & set(kind.writes)) + ("body" in kind.writes)
 
 
-def _most(kind: StepKind, bound: Bound, setting: Setting) -> Margin:
-    """The most room that a step may add: what fills the frame has nothing beyond it, and of
-    what reaches far only as much is made as the frame can show."""
+def _most(kind: StepKind, bound: Bound, settings: StepSettings, setting: Setting) -> Margin:
+    """The most room that a step may add: what fills the frame has nothing beyond it, of what
+    reaches far only as much is made as the frame can show, and on a card that is turned no more
+    than twice as much as on one that is not."""
     if setting.around.fills_frame:
         return Margin()
     far = LONGEST_PIECE
     if kind.stage not in BEYOND or setting.visible is None:
         return Margin(far, far, far, far)
     most = bound.region.room_within(Margin(far, far, far, far), setting.visible)
-    allowed = _WIDEST * max(setting.visible.area, bound.region.area)
-    while any(most) and bound.region.grown(most).area > allowed:
+    if not setting.plan.card.turned:
+        return most
+    level = kind.room(bound, settings, Scene(setting.plan.scale, setting.level))
+    needed = kind.room(bound, settings, Scene(setting.plan.scale, setting.around))
+    most = Margin(*map(min, most, needed))
+    frame = setting.level.frame or bound.region
+    flat = bound.region.grown(level).common(frame.joined(bound.region))
+    while any(most) and bound.region.grown(most).area > _WIDEST * flat.area:
         most = Margin(*(side * 3 // 4 for side in most))
     return most
 

@@ -39,7 +39,7 @@ class Cache:
     """
 
     limit: int = 512 * 2**20
-    _kept: dict[str, _Entry] = field(default_factory=dict)
+    _kept: dict[str, _Entry] = field(default_factory=dict, repr=False)
     _holders: dict[int, int] = field(default_factory=dict)
     _bytes: int = 0
     _age: float = 0.0

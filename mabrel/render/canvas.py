@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from mabrel.colour import blend
-from mabrel.render.builds import BEYOND, Setting, built
+from mabrel.render.builds import BEYOND, built
 from mabrel.render.floors import floor_node
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
@@ -19,7 +19,7 @@ from mabrel.steps.faces.flattening import flattened
 from mabrel.title import Floor, Layer, Wash, value_at
 from mabrel.title.varying import varying_in
 
-LARGEST_AROUND = 6_000_000
+LARGEST_AROUND = 8_400_000
 """Pixels that a part of the picture may take with what shines into it from beside."""
 OVERVIEW = 480
 """Pixels along the frame's longer side in which steps look for highlights."""
@@ -216,5 +216,3 @@ def reach_of(plans: Plans, view: View, layers: Sequence[Layer]) -> Region:
         own = reached(plan, plan.bound.region, plan.bound.cast, view.scale)
         area = own if not area.area else area.joined(own) if own.area else area
     return area
-
-

@@ -31,6 +31,4 @@ def field_node(
         tap=name, piece=plan.node, place=plan.place, face=plan.face_opacity,
         region=view.region, scale=view.scale,
     )  # fmt: skip
-    return Node(
-        "tap", name, key, view.region, work, (plan.node,), plan.placed_by, keeps=False
-    )
+    return Node("tap", name, key, view.region, work, (plan.node,), plan.placed_by, keeps=False)

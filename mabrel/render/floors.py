@@ -21,6 +21,7 @@ _LARGEST = 3_000_000  # pixels of a band at most, and no more than the frame its
 _MORE = 6  # times as many as the picture has rows and columns for: seen flat, most are not seen
 _FADE = 0.3  # share of the distance `far` at which a floor begins to fade
 _CLOSEST = 0.2  # rows nearer than that share of the viewer's distance share one band
+_ROWS = 64
 _ACROSS = 6.0  # pixels across the finest thing that is painted on a floor
 _COARSEST = 1 / 64  # pixels of a plane for one of the frame, at least
 
@@ -73,7 +74,8 @@ def _allowed(card: Card, rows: Region, scale: float, frame: Region) -> float:
 def _plane_of(card: Card, rows: Region, scale: float, fine: float) -> Region:
     """The part of the plane, `fine` pixels for one of the frame, that these rows show."""
     u, v = _corners_of(card, rows, scale)
-    left, top = math.floor(min(u) * fine) - 3, math.floor(min(v) * fine) - 3
+    # Means over rows begin at the same rows, whatever part of the floor is looked at.
+    left, top = math.floor(min(u) * fine) - 3, (math.floor(min(v) * fine) - 3) // _ROWS * _ROWS
     return Region(
         left, top, math.ceil(max(u) * fine) + 3 - left, math.ceil(max(v) * fine) + 3 - top
     )
@@ -133,7 +135,8 @@ def floor_node(
 
 
 def _finest(view: View, floor: Floor, time: float) -> float:
-    """How wide the finest thing is that is painted on a floor, in frame pixels; 0 for none known."""
+    """How wide the finest thing is that is painted on a floor, in frame pixels; 0 where it may be
+    as fine as pixels are."""
     return min(
         (kind_of(step.step).finest(settings_at(step, time)) for step in view.part.of(floor.build)),
         default=math.inf,

@@ -15,7 +15,7 @@ Kind = Literal[
 ]
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, repr=False)
 class Node(Generic[T_co]):
     """One calculation, with all that it needs to know.
 
@@ -43,6 +43,9 @@ class Node(Generic[T_co]):
     changes_first: bool = False
     """Whether `work` may write into its first input, where nobody else needs that."""
 
+    def __repr__(self) -> str:
+        return f"<{self.kind} {self.name} {self.key[:8]}>"
+
     @property
     def bytes(self) -> int:
         """An estimate of what its result takes."""
@@ -61,9 +64,7 @@ class Node(Generic[T_co]):
         )
 
 
-def nodes_of(
-    last: Sequence[Node[Any]], seen: set[int] | None = None
-) -> Iterator[Node[Any]]:
+def nodes_of(last: Sequence[Node[Any]], seen: set[int] | None = None) -> Iterator[Node[Any]]:
     """All nodes that these need, each once, what is needed before what needs it."""
     seen = set() if seen is None else seen
     stack: list[tuple[Node[Any], bool]] = [(node, False) for node in reversed(last)]

@@ -35,7 +35,9 @@ def words_bound(bounds: Box, lines: np.ndarray, shift: Shift) -> Bound:
 def words_piece(bound: Bound) -> Piece:
     """Words, grey and flat."""
     assert bound.outline is not None
-    return bare_piece(bound.region, bound.box, fill(bound.outline, bound.region), outline=bound.outline)
+    return bare_piece(
+        bound.region, bound.box, fill(bound.outline, bound.region), outline=bound.outline
+    )
 
 
 def check_area(name: str, region: Region) -> None:

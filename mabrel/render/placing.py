@@ -53,7 +53,7 @@ def reached(plan: LayerPlan, inside: Region, thrown: Region | None, scale: float
 
 def laid(plan: LayerPlan, piece: Piece, region: Region, scale: float) -> Laid:
     """A layer as it looks in `region` of the picture."""
-    thrown = piece.cast and piece.cast.region
+    thrown = None if piece.cast is None else piece.cast.region
     part = reached(plan, piece.region, thrown, scale).common(region)
     if not part.area:
         return Laid(part, np.zeros((part.height, part.width, 4), np.float32))

@@ -22,7 +22,15 @@ from mabrel.render.standing import touched_level
 from mabrel.render.view import View, whole_frame
 from mabrel.source import Image
 from mabrel.source.images import ink_box
-from mabrel.steps import Array, Margin, Piece, Region, Surroundings
+from mabrel.steps import (
+    Array,
+    Margin,
+    Piece,
+    Region,
+    Surroundings,
+    kind_of,
+    varying_settings,
+)
 from mabrel.steps.faces.flattening import flattened
 from mabrel.title import (
     Backdrop,
@@ -110,6 +118,11 @@ class Planner:
             frame=frame.moved(-plan.origin[0], -plan.origin[1]),
             fills_frame=fills,
         )
+        level = Surroundings(
+            lights=[light.scaled(plan.scale) for light in self._rig(layer)],
+            viewer=(0.0, 0.0, math.dist((x, y, z), (0, 0, 0))),
+            frame=around.frame,
+        )
         shown = isinstance(layer, Placed) and view.framed and plan.scale > 0
         visible = shown_on_card(plan, frame, view.scale) if shown else None
         card_moves = plan.placed_by
@@ -118,7 +131,7 @@ class Planner:
             ("turn", "viewer", "stand", "seen", "frame"), card_moves
         )
         varies |= dict.fromkeys(("lights", "key", "light"), lights_move)
-        return Setting(plan, view, around, visible, varies)
+        return Setting(plan, view, around, level, visible, varies)
 
     def _frame(self, view: View) -> Region:
         """What is shown at most, in render pixels from the frame's centre; of what is used
@@ -148,15 +161,24 @@ class Planner:
         return self._levels[floor.id]
 
     def _placed_by(self, layer: Layer) -> list[Varying[Any]]:
+        """The values over time that put a layer where it is."""
         if isinstance(layer, Floor):
-            before = self.title.layers[self.title.layers.index(layer) + 1 :]
-            stands = [] if layer.level is not None else [each for each in before]
-            return varying_in([self.title.camera, layer.level, *stands])
+            stands = [] if layer.level is not None else self._stands(layer)
+            return [*varying_in([self.title.camera, layer.level]), *stands]
         if not isinstance(layer, Placed):
             return []
-        return varying_in(
-            [self.title.camera, layer.placement, self.title.handle(layer.handle)]
-        )
+        handle = self.title.handle(layer.handle)
+        return varying_in([self.title.camera, layer.placement, handle])
+
+    def _stands(self, floor: Floor) -> list[Varying[Any]]:
+        """Those by which the lowest ink before a floor moves."""
+        before = self.title.layers[self.title.layers.index(floor) + 1 :]
+        placed = [layer for layer in before if isinstance(layer, Placed)]
+        steps = [step for layer in placed for step in layer.build if kind_of(step.step).reshapes]
+        moving = [value for step in steps for value in varying_settings(step)]
+        for layer in placed:
+            moving += varying_in([layer.source, *self._placed_by(layer)])
+        return moving
 
     def image(self, view: View, layer: str) -> Node[Image]:
         """A layer as it looks by itself, trimmed to its ink, for a step: whole, whatever part of

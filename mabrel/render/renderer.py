@@ -18,7 +18,7 @@ from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
 from mabrel.render.running import Estimate, Rates, Run
 from mabrel.render.taps import TAPS, shown, tapped_field
-from mabrel.render.view import Part, View
+from mabrel.render.view import WHOLE_BUILD, Part, View
 from mabrel.source import library_at
 from mabrel.steps import STAGES, Array, Region, check_title
 from mabrel.title import Floor, Group, Layer, Placed, Title
@@ -67,7 +67,7 @@ class Renderer:
 
     cache: Cache = field(default_factory=Cache)
     rates: Rates = field(default_factory=Rates)
-    made: list[Node[Any]] = field(default_factory=list)
+    made: list[Node[Any]] = field(default_factory=list, repr=False)
     """The nodes that the last render made, in their order."""
 
     def render(
@@ -125,7 +125,7 @@ class Renderer:
         scale: float,
         window: Window | None,
         cancel: Cancel | None,
-        part: Part = Part(),
+        part: Part = WHOLE_BUILD,
     ) -> _Asked:
         check_title(title)
         if not 0 <= time <= LATEST:

@@ -129,5 +129,3 @@ def most_bytes(last: Node[Any]) -> int:
             if uses[id(each)] == 0:
                 held -= each.bytes
     return most
-
-

@@ -9,6 +9,8 @@ from mabrel.field.polygons import nearer
 from mabrel.render.layer import LayerPlan
 from mabrel.steps import Region
 
+_EDGE_ON = 1e-9  # of what a homography can be, below which it shows nothing but a line
+_WIDEST = 1e6
 _FARTHEST = 8.0  # times as far as the card's centre: beyond, all is seen eight times smaller
 
 
@@ -22,7 +24,7 @@ def shown_on_card(plan: LayerPlan, frame: Region, scale: float) -> Region | None
     if not plan.card.turned:
         return frame.moved(-plan.origin[0], -plan.origin[1])
     card = plan.card.homography()
-    if abs(np.linalg.det(card)) < 1e-9:
+    if abs(np.linalg.det(card)) < _EDGE_ON * np.abs(card).max() ** 3:
         return Region(0, 0, 0, 0)
     back = np.linalg.inv(card)
     corners = np.array(
@@ -33,10 +35,11 @@ def shown_on_card(plan: LayerPlan, frame: Region, scale: float) -> Region | None
             [frame.left, frame.bottom, scale],
         ]
     )
-    seen = nearer(corners @ back.T, _weight_at_centre(card) / _FARTHEST)
+    seen = nearer(corners @ back.T, _weight_at_centre(card) / _FARTHEST * scale)
     if not len(seen):
         return Region(0, 0, 0, 0)
     u, v = seen[:, 0] / seen[:, 2] * plan.scale, seen[:, 1] / seen[:, 2] * plan.scale
+    u, v = np.clip(u, -_WIDEST, _WIDEST), np.clip(v, -_WIDEST, _WIDEST)
     left, top = math.floor(u.min()), math.floor(v.min())
     return Region(left, top, math.ceil(u.max()) - left, math.ceil(v.max()) - top)
 

@@ -77,9 +77,7 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     source, time = layer.source, plans.time
     axes = {tag: value_at(value, time) for tag, value in source.axes.items()}
     version = plans.reader.library.version(source.font) if is_font_file(source.font) else ""
-    words = Words(
-        source.text, _style(source, time, unit), tuple(sorted(axes.items())), version
-    )
+    words = Words(source.text, _style(source, time, unit), tuple(sorted(axes.items())), version)
     found = plans.reader.words(words)
     bound = words_bound(found.bounds, found.lines, shift)
     check_area(layer.name or layer.id, bound.region)
@@ -160,4 +158,6 @@ def washed_source(plans: Plans, layer: Wash, view: View, beneath: Node[Any]) -> 
     frame = whole_frame(plans.title.frame, view.scale)
     box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
     bound = Bound(view.region, box)
-    return _source(layer, bound, partial(full_piece, view.region, frame), inputs=(beneath,), box=box)
+    return _source(
+        layer, bound, partial(full_piece, view.region, frame), inputs=(beneath,), box=box
+    )

@@ -7,7 +7,7 @@ from mabrel.render.running import Measure
 from mabrel.render.view import Part, View, whole_frame
 from mabrel.steps import STAGES, Extent, Scene, Surroundings
 from mabrel.steps.planes.projections import floor_level
-from mabrel.title import Floor, Layer, Placed
+from mabrel.title import Layer, Placed
 
 _STAGES = tuple(stage for stage in STAGES if stage not in ("ground", "lens"))
 _COARSE = 800  # pixels along the longer side of the frame at which ink is looked for

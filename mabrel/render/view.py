@@ -37,6 +37,9 @@ class Part:
         return in_stage and (kind.reshapes or not self.solid)
 
 
+WHOLE_BUILD = Part()
+
+
 @dataclass(frozen=True)
 class View:
     """`region` is the part of the frame that is rendered, at `scale` render pixels a frame pixel.
@@ -47,7 +50,7 @@ class View:
 
     scale: float
     region: Region
-    part: Part = Part()
+    part: Part = WHOLE_BUILD
     framed: bool = True
 
 

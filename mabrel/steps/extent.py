@@ -84,9 +84,7 @@ class Bound:
         if outline is not None and len(outline):
             (left, top), (right, bottom) = outline[:, :2].min(axis=0), outline[:, :2].max(axis=0)
             box = (float(left), float(top), float(right), float(bottom))
-        return replace(
-            self.grown(margin), box=box, outline=outline, exact=outline is not None
-        )
+        return replace(self.grown(margin), box=box, outline=outline, exact=outline is not None)
 
     def casting(self, region: Region) -> "Bound":
         """With more that it casts on its surroundings."""

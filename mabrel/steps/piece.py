@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from mabrel.colour import over
 from mabrel.field import signed_distance
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.planes.lowest import lowest
 from mabrel.steps.region import Margin, Region
@@ -22,28 +23,6 @@ from mabrel.steps.region import Margin, Region
 Array = NDArray[np.float32]
 T = TypeVar("T")
 _INK = 0.5  # coverage from which a pixel counts for the box
-
-
-@dataclass(frozen=True)
-class Cast:
-    """What the lettering casts on floors and walls: shadows and reflections.
-
-    It lies in the picture as the viewer sees it, not on the card: however the card is turned, it
-    is no larger than what the frame shows.
-    """
-
-    region: Region
-    """In the picture's own render pixels, from the layer's origin."""
-    pixels: Array
-    """(H, W, 4), over `region`."""
-
-    def grown_to(self, region: Region) -> "Cast":
-        """The same over a region that holds its own."""
-        if region == self.region:
-            return self
-        wide = np.zeros((region.height, region.width, 4), np.float32)
-        wide[self.region.within(region)] = self.pixels
-        return Cast(region, wide)
 
 
 @dataclass(frozen=True)
@@ -115,15 +94,16 @@ class Piece:
         """How far its ink reaches in the direction `down`, in render pixels from the layer's
         centre: that of all but sides that lie straight behind it, which are seen shifted by the
         view; None where there is no ink."""
-        return lowest(self._upright, self.region, down)
+        return lowest(self.standing, self.region, down)
 
     @property
     def arrays(self) -> list[Array]:
         """All arrays that it holds, those too that follow from its matte and are remembered."""
-        found = [self.matte, self.face, self.height, self.behind, self.front, self.body]
-        found += [self.plate, self.added, *self.reliefs.values(), self.cast and self.cast.pixels]
+        found: list[Any] = [self.matte, self.face, self.height, self.behind, self.front, self.body]
+        found += [self.plate, self.added, *self.reliefs.values()]
+        found += [] if self.cast is None else [self.cast.pixels]
         for _, made in self._memo.values():
-            found += [each for each in (made if isinstance(made, tuple) else (made,))]
+            found += made if isinstance(made, tuple) else (made,)
         return [each for each in found if isinstance(each, np.ndarray)]
 
     # The face
@@ -199,7 +179,8 @@ class Piece:
     def only_cast(self, thrown: Cast) -> "Piece":
         """Nothing but what it casts: the lettering itself is gone."""
         empty = np.zeros_like(self.matte)
-        return replace(self.reshaped(empty), behind=None, front=None, body=empty, plate=None, cast=thrown)
+        gone = replace(self.reshaped(empty), body=empty, plate=None)
+        return replace(gone, behind=None, front=None, cast=thrown)
 
     # The shape
 
@@ -234,7 +215,7 @@ class Piece:
 
     def solidified(self, cover: Array) -> "Piece":
         """With more of it solid in the card's plane: what `cover` ((H, W), 0..1) covers."""
-        plate = _greater(self._upright, cover)
+        plate = _greater(self.standing, cover)
         return replace(self, body=_greater(self.solid, cover), plate=plate)
 
     def deepened(self, cover: Array, depth: float, outgrown: float) -> "Piece":
@@ -243,13 +224,13 @@ class Piece:
         plate = self.plate
         if outgrown > 0:
             wider = np.clip(np.float32(0.5 + outgrown) - self.distance, 0, 1)
-            plate = _greater(self._upright, wider)
+            plate = _greater(self.standing, wider)
         body = _greater(self.solid, cover)
         return replace(self, body=body, plate=plate, depth=max(self.depth, depth))
 
     @property
-    def _upright(self) -> Array:
-        """(H, W): what stands on a floor, its sides apart."""
+    def standing(self) -> Array:
+        """(H, W): what stands on a floor: all that is solid, its sides apart."""
         return self.matte if self.plate is None else self.plate
 
     # The relief
@@ -291,7 +272,6 @@ class Piece:
             _memo=self.remembered("grown", margin, dict),
         )
 
-
     def cropped(self, part: Region) -> "Piece":
         """A part of its region; what it casts stays as it is."""
         inside = part.within(self.region)
@@ -318,46 +298,6 @@ class Piece:
         )
 
 
-def mixed(before: Piece, after: Piece, weight: float | Callable[[Region], Array]) -> Piece:
-    """Between a step's input and its result, which lie in the same region.
-
-    `weight` is a share, or gives one for each pixel ((H, W)) of a region; that of what is cast is
-    asked over the region where it lies.
-    """
-    own = weight if isinstance(weight, float) else weight(after.region)
-
-    def between(a: Array | None, b: Array | None, share: float | Array = own) -> Array | None:
-        if a is b or b is None:
-            return b
-        a = np.zeros_like(b) if a is None else a
-        if not isinstance(share, float) and b.ndim == 3:
-            share = share[..., None]
-        return np.asarray(a + (b - a) * share, np.float32)
-
-    thrown = after.cast
-    if thrown is not None and thrown is not before.cast:
-        was = None if before.cast is None else before.cast.grown_to(thrown.region).pixels
-        share = weight if isinstance(weight, float) else weight(thrown.region)
-        pixels = between(was, thrown.pixels, share)
-        thrown = None if pixels is None else Cast(thrown.region, pixels)
-    shape = after
-    if after.matte is not before.matte:
-        matte = between(before.matte, after.matte)
-        assert matte is not None
-        shape = after.reshaped(matte)
-    return replace(
-        shape,
-        face=between(before.face, after.face),
-        height=between(before.height, after.height),
-        behind=between(before.behind, after.behind),
-        front=between(before.front, after.front),
-        body=after.body if after.body is before.body else between(before.solid, after.body),
-        plate=between(before.matte if before.plate is None else before.plate, after.plate),
-        added=between(before.added, after.added),
-        cast=thrown,
-    )
-
-
 def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
     """Left, top, right, bottom of a shape; that of the piece where there is none."""
     if outline is not None and len(outline):
@@ -366,8 +306,9 @@ def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
     left, top, right, bottom = _ink(matte)
     if right <= left:
         return piece.box
-    x, y = piece.region.left, piece.region.top
-    return float(x + left), float(y + top), float(x + right), float(y + bottom)
+    ink = Region(left, top, right - left, bottom - top)
+    ink = ink.moved(piece.region.left, piece.region.top)
+    return float(ink.left), float(ink.top), float(ink.right), float(ink.bottom)
 
 
 def _ink(matte: Array) -> tuple[int, int, int, int]:

@@ -75,6 +75,12 @@ def _parsed(raw: Any, at: tuple[int | str, ...]) -> Varying[Any]:
         raise error_of(invalid, at) from None
 
 
+def varying_settings(step: Step) -> list[Varying[Any]]:
+    """The settings of a checked step that change over time."""
+    raws = [(name, raw) for name, raw in step.settings.items() if is_varying(raw)]
+    return [_parsed(raw, (step.id, "settings", name)) for name, raw in raws]
+
+
 def settings_at(step: Step, time: float) -> StepSettings:
     """The settings of a checked step at `time` seconds.
 

@@ -14,9 +14,8 @@ def _megabytes(name: str, default: int) -> int:
 
 WORKER_BYTES = _megabytes("MABREL_WORKER_MB", 6144)
 """What one engine process may take; the system refuses it more."""
-CACHE_BYTES = _megabytes("MABREL_CACHE_MB", 768)
-"""What the process for the hand keeps for the next picture; the others keep half and a quarter."""
-IMAGES_BYTES = 256 * _MB
+CACHE_BYTES = _megabytes("MABREL_CACHE_MB", 1024)
+"""What the process for the hand keeps for the next picture; the others keep half and a third."""
 NICE = 15
 """How far the background steps back for everything else."""
 
@@ -27,7 +26,7 @@ PREVIEW_PIXELS = 8_300_000
 """What the largest usual screen shows: 3840 × 2160."""
 
 LIMITS = {
-    Role.HAND: Limits(WORKER_BYTES, CACHE_BYTES, IMAGES_BYTES),
-    Role.CLERK: Limits(WORKER_BYTES, CACHE_BYTES // 4, IMAGES_BYTES // 2),
-    Role.BACKGROUND: Limits(WORKER_BYTES, CACHE_BYTES // 2, IMAGES_BYTES, NICE),
+    Role.HAND: Limits(WORKER_BYTES, CACHE_BYTES),
+    Role.CLERK: Limits(WORKER_BYTES, CACHE_BYTES // 3),
+    Role.BACKGROUND: Limits(WORKER_BYTES, CACHE_BYTES // 2, NICE),
 }

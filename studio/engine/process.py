@@ -35,7 +35,6 @@ class Limits:
 
     memory: int
     cache: int
-    images: int
     nice: int = 0
 
 
@@ -72,7 +71,7 @@ class Tools:
 
 
 def new_tools(limits: Limits) -> Tools:
-    return Tools(Renderer(Cache(limits.cache), Cache(limits.images)))
+    return Tools(Renderer(Cache(limits.cache)))
 
 
 class _Process:

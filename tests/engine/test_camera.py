@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from mabrel.light import Light
 from mabrel.camera import card_at
+from mabrel.light import Light
 from mabrel.title import Camera, Placement
 
 

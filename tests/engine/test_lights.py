@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from mabrel import parse_title, render
+from mabrel.camera import light_at
 from mabrel.field import normals
 from mabrel.light import Ground, Light, Material, mirrored, relative_shading, shade
-from mabrel.camera import light_at
 from tests.engine.trial_titles import step, titled
 
 FLAT = np.zeros((81, 81), np.float32)

@@ -102,8 +102,6 @@ def test_a_build_is_cut_until_and_before_a_step_and_to_its_stages() -> None:
 
 
 def test_whole_pixels_move_the_piece_and_only_the_rest_is_drawn() -> None:
-    here, there, between = (
-        keys(title(word={"placement": {"x": x}})) for x in (0.25, 10.25, 10.5)
-    )
+    here, there, between = (keys(title(word={"placement": {"x": x}})) for x in (0.25, 10.25, 10.5))
     assert here == there
     assert here[0] != between[0]

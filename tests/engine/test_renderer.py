@@ -79,8 +79,8 @@ def test_more_memory_than_there_may_be_is_refused_before_it_is_taken() -> None:
 def test_what_no_frame_shows_takes_no_memory() -> None:
     renderer = Renderer()
     renderer.render(titled([step("depth.extrude", length=4000)], size=300), scale=2)
-    deep = [node for node in renderer.made if node.name == "depth.extrude"][0]
-    flat = [node for node in renderer.made if node.kind == "source"][0]
+    deep = next(node for node in renderer.made if node.name == "depth.extrude")
+    flat = next(node for node in renderer.made if node.kind == "source")
     assert deep.region.area <= 2 * max(flat.region.area, 480 * 320 * 1.6)
 
 

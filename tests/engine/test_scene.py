@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 
 from mabrel import Renderer, finishes, new_title, parse_title
+from mabrel.camera import card_at, floor_card
 from mabrel.reading.agreement import light_readings
 from mabrel.render import Window
-from mabrel.camera import card_at, floor_card
 from mabrel.source import families
 from mabrel.steps import check_title
 from mabrel.title import Camera, Handle, Placement, TitleError

@@ -31,7 +31,7 @@ def preview(document: bytes = SMALL, **how):
 
 @pytest.fixture
 def worker() -> Iterator[Worker]:
-    worker = Worker(Limits(memory=700 * MB, cache=32 * MB, images=32 * MB))
+    worker = Worker(Limits(memory=700 * MB, cache=64 * MB))
     worker.start()
     soon(lambda: worker.up, 60)
     yield worker
@@ -128,7 +128,7 @@ def test_a_process_ends_with_the_one_that_began_it(tmp_path: Path) -> None:
         "from studio.engine.process import Limits\n"
         "import time\n"
         "if __name__ == '__main__':\n"
-        "    worker = Worker(Limits(2**30, 2**20, 2**20))\n"
+        "    worker = Worker(Limits(2**30, 2**21))\n"
         "    worker.start()\n"
         "    while not worker.up: time.sleep(0.05)\n"
         "    print(worker.pid, flush=True)\n"

@@ -10,11 +10,12 @@ from mabrel.colour import from_code
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
 from mabrel.field.fractal import rough_noise
-from mabrel.steps.extent import Bound, Extent
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.textures.tiling import tiled_at
-from mabrel.steps.piece import Array, Lines, Piece
+from mabrel.steps.extent import Bound, Extent, Lines
+from mabrel.steps.faces.stops import colour_stops
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.steps.sides.paint import (
     DEPTHS,
     FACINGS,
@@ -27,13 +28,14 @@ from mabrel.steps.sides.paint import (
     painted,
     run_along,
 )
-from mabrel.steps.faces.stops import colour_stops
+from mabrel.steps.textures.tiling import tiled_at
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop, Stops
 
 _PROFILE = 129  # depths at which taper, swell and front edge are known
 _LEAST_GAP = 0.05  # share of the viewer's distance to a card's back that its depth must leave
 _EVEN = 1.6
+_EDGE_ON = 0.01  # pixels behind a card at which one still is beside it
 _AROUND = [
     Stop(place=0, colour="#6b4a2a"),
     Stop(place=0.25, colour="#2a1a10"),
@@ -156,7 +158,7 @@ def _way(settings: Extrude, scene: Scene) -> Way:
         shrink = settings.length / (settings.eye + settings.length)
         return Way((x * scene.scale, y * scene.scale), length, shrink)
     x, y, away = scene.viewer
-    if away >= 0:
+    if away >= -_EDGE_ON:
         return Way((x, y), length, length / (max(away, 1e-3) + length))
     back = max(-away - length, -away * _LEAST_GAP, 1e-3)
     return Way((x, y), length, 1 - back / -away, -away / back)
@@ -164,7 +166,7 @@ def _way(settings: Extrude, scene: Scene) -> Way:
 
 def _light(settings: Extrude, scene: Scene) -> Lit:
     if settings.lit == 0 and settings.gloss == 0:
-        return Lit((), 0, 0, (0, 0, 1))
+        return Lit((), 0, 0, None)
     return Lit(scene.lights, settings.lit, settings.gloss, scene.viewer if settings.gloss else None)
 
 

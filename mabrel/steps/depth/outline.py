@@ -11,12 +11,13 @@ from mabrel.field import signed_distance
 from mabrel.field.contours import contours
 from mabrel.field.fill import fill
 from mabrel.source.outlines import Join, stroked
-from mabrel.steps.outlines.offsets import covered
 from mabrel.steps.extent import Bound
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import beneath
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import covered
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _MITRE = 4.0  # how much further than its width a mitre may reach, as in SVG

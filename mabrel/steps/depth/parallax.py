@@ -7,9 +7,10 @@ import numpy as np
 
 from mabrel.field.marching import leaned
 from mabrel.steps.extent import Extent
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _STEEPEST = 8.0  # a view so flat that a place shifts by more than that many times its height

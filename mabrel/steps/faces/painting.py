@@ -3,7 +3,8 @@
 import numpy as np
 
 from mabrel.colour import ColourStop, blend, blend_colour, blend_map, over
-from mabrel.steps.piece import Array, Cast, Piece
+from mabrel.steps.cast import Cast
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 
 Rgb = tuple[float, float, float]

@@ -11,10 +11,11 @@ from mabrel.field.coarse import coarser
 from mabrel.field.extrusion import extrude, silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
-from mabrel.steps.faces.painting import beneath, darkened
 from mabrel.steps.extent import Bound, Extent
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.faces.painting import beneath, darkened
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.planes.projections import (
     Matrix,
     Plane,
@@ -28,8 +29,8 @@ from mabrel.steps.planes.projections import (
     source_of,
     wall_plane,
 )
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
@@ -214,7 +215,9 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
 
     Soft shadows are made on a coarser grid, on which they still are soft.
     """
-    least = settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
+    least = (
+        settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
+    )
     factor = min(2 ** max(math.floor(math.log2(max(least / _SOFT, 1.0))), 0), _COARSEST)
     shape, region = _thrower(piece, fall, factor, scene)
     matrix = fall.matrix @ np.diag([factor, factor, 1.0])

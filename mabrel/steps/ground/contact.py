@@ -9,13 +9,14 @@ import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur
-from mabrel.steps.faces.painting import darkened
 from mabrel.steps.extent import Bound, Extent
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.faces.painting import darkened
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
-from mabrel.steps.planes.projections import Matrix, floor_level, seen_region, shown
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.planes.projections import Matrix, floor_level, seen_region, shown
 from mabrel.steps.region import Margin, Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _SLICES = 24  # copies of a body's foot from its face to its back

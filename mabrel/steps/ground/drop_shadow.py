@@ -8,10 +8,11 @@ import numpy as np
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.shift import shifted
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import beneath, light_beneath
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight

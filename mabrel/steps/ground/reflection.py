@@ -12,11 +12,12 @@ from mabrel.field import blur_margin
 from mabrel.field.parts import letters, lines
 from mabrel.field.ripples import patched, rippled
 from mabrel.field.varying_blur import varying_blur
-from mabrel.steps.faces.flattening import solid_picture
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.faces.flattening import solid_picture
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
-from mabrel.steps.piece import Array, Cast, Piece
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.planes.lowest import lowest
 from mabrel.steps.planes.projections import (
     Matrix,
@@ -27,6 +28,7 @@ from mabrel.steps.planes.projections import (
     shown,
 )
 from mabrel.steps.region import Margin, Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a letter

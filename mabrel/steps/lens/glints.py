@@ -6,10 +6,11 @@ import numpy as np
 
 from mabrel.field.coarse import coarser, finer
 from mabrel.field.streaks import streaked
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import bright_light, linear_colour, spread, with_light
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _TAIL = 0.17  # share of its length at which an arm has fallen to 1/e
@@ -42,7 +43,6 @@ def _margin(settings: Glints, scene: Scene) -> Margin:
 )
 def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     """Draw the brightest parts out into crosses of light."""
-    length = settings.length * scene.scale
     reach = math.ceil(settings.length * scene.scale) + 2
     bright = bright_light(piece, settings.threshold)
     light = spread(

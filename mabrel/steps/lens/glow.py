@@ -2,11 +2,17 @@
 
 import numpy as np
 
-from mabrel.field import gaussian_blur
-from mabrel.steps.lens_light.added import spread, bright_light, glow_margin, linear_colour, with_light
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.field import blur_support, gaussian_blur
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.lens_light.added import (
+    bright_light,
+    linear_colour,
+    spread,
+    with_light,
+)
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 
@@ -18,7 +24,7 @@ class Glow(StepSettings):
 
 
 def _margin(settings: Glow, scene: Scene) -> Margin:
-    room = glow_margin(settings.radius * scene.scale)
+    room = blur_support(settings.radius * scene.scale)
     return Margin(room, room, room, room)
 
 
@@ -36,7 +42,10 @@ def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     scene.pause()
     sigma = settings.radius * scene.scale
     glow = spread(
-        bright, piece.region, glow_margin(sigma), lambda light, _: gaussian_blur(light, sigma)
+        bright,
+        piece.region,
+        blur_support(sigma),
+        lambda light, part: gaussian_blur(light, sigma, (part.left, part.top)),
     )
     glow *= linear_colour(settings.colour) * np.float32(settings.strength)
     return with_light(piece, glow)

@@ -5,9 +5,10 @@ import numpy as np
 
 from mabrel.colour import from_code
 from mabrel.colour.spaces import encoded, linear
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _GREY = 0.18  # linear: what stays in place when contrast changes

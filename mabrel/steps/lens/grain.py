@@ -5,9 +5,10 @@ import numpy as np
 
 from mabrel.colour import brightness, straight
 from mabrel.field import value_noise
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 
@@ -54,8 +55,10 @@ def _grains(region: Region, settings: Grain, scene: Scene) -> Array:
     amount = np.float32(settings.amount * min(settings.size * scene.scale, 1.0))
     origin = (region.left, region.top)
 
+    shape = (region.height, region.width)
+
     def draw(number: int) -> Array:
-        return value_noise((region.height, region.width), origin, size, settings.seed + 1_000_003 * number)
+        return value_noise(shape, origin, size, settings.seed + 1_000_003 * number)
 
     grey = draw(0)[..., None]
     if settings.colour == 0:

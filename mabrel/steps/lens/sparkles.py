@@ -7,11 +7,12 @@ import numba
 import numpy as np
 
 from mabrel.steps.faces.flattening import own_part
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _ARMS = {"four": 4, "six": 6, "eight": 8, "round": 0, "ring": -1}

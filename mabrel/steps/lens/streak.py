@@ -6,11 +6,12 @@ from typing import Literal
 import numpy as np
 
 from mabrel.field.streaks import streaked, zoomed
-from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
 from mabrel.steps.extent import Extent
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _TAIL = 0.28  # share of its length at which it has fallen to 1/e

@@ -4,11 +4,12 @@ import numba
 import numpy as np
 
 from mabrel.colour.spaces import encoded, linear
-from mabrel.steps.lens_light.added import linear_colour
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.extent import Box
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.lens_light.added import linear_colour
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

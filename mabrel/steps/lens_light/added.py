@@ -7,10 +7,10 @@ import numpy as np
 
 from mabrel.colour import from_code, to_linear
 from mabrel.colour.spaces import encoded, linear
-from mabrel.field import blur_margin
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
+
 
 def bright_light(piece: Piece, threshold: float) -> Array:
     """(H, W, 3): of the linear light of a piece, what is brighter than `threshold` (an encoded
@@ -116,8 +116,3 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
                     seen + (one - alpha) * glow - before[y, x, c] * (one - cover), zero
                 )
             front[y, x, 3] = cover
-
-
-def glow_margin(sigma: float) -> int:
-    """A glow is seen further than a blur: in the dark, a thousandth of a light still shows."""
-    return blur_margin(sigma * 1.25)

@@ -3,10 +3,11 @@
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.steps.outlines.offsets import inwards
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import inwards
 from mabrel.steps.piece import Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

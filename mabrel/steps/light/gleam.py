@@ -6,9 +6,10 @@ import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import normals
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

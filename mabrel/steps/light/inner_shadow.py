@@ -8,9 +8,10 @@ import numpy as np
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import gaussian_blur
 from mabrel.field.shift import shifted
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

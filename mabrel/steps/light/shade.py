@@ -7,9 +7,10 @@ import numpy as np
 from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
 from mabrel.field import normals, softened
 from mabrel.light import Ground, Light, RelativeShading, relative_shading
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint, paint_colours
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

@@ -4,9 +4,10 @@ import numpy as np
 
 from mabrel.field import normals, softened
 from mabrel.light import mirrored
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

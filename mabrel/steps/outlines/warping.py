@@ -7,8 +7,8 @@ import cv2
 import numpy as np
 
 from mabrel.field.fill import fill
-from mabrel.steps.extent import Bound
-from mabrel.steps.piece import Array, Lines, Piece
+from mabrel.steps.extent import Bound, Lines
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 
 WRITES = ("matte", "face", "height", "behind", "front", "body")

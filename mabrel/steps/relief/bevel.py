@@ -7,11 +7,12 @@ import numpy as np
 
 from mabrel.colour import apply_table, curve_table
 from mabrel.field import softened
-from mabrel.steps.outlines.offsets import covered
 from mabrel.steps.extent import Bound, larger
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import covered
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _ROUNDED = [(0.0, 0.0), (0.15, 0.53), (0.4, 0.8), (0.7, 0.95), (1.0, 1.0)]

@@ -7,10 +7,11 @@ import numpy as np
 from mabrel.colour import brightness
 from mabrel.field import gaussian_blur
 from mabrel.steps.extent import Bound
-from mabrel.steps.region import Margin
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.textures.tiling import Fit, Lay, laid
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
+from mabrel.steps.textures.tiling import Fit, Lay, laid
 from mabrel.title import kinds
 
 

@@ -3,10 +3,11 @@
 import numpy as np
 
 from mabrel.steps.extent import Bound
-from mabrel.steps.region import Margin
-from mabrel.steps.kind import Scene, step
-from mabrel.steps.textures.patterns import Made, made_texture
+from mabrel.steps.kind import step
 from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
+from mabrel.steps.textures.patterns import Made, made_texture
 from mabrel.title import kinds
 
 

@@ -6,9 +6,10 @@ import numpy as np
 
 from mabrel.field import inflate as inflated
 from mabrel.steps.extent import Bound, half_width
-from mabrel.steps.region import Margin
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -6,9 +6,10 @@ import numpy as np
 
 from mabrel.field import softened
 from mabrel.steps.extent import Bound
-from mabrel.steps.region import Margin
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Piece
+from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -6,11 +6,12 @@ import cv2
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.steps.outlines.offsets import covered, rounded
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import beneath
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import covered, rounded
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -7,11 +7,12 @@ import numpy as np
 
 from mabrel.colour import brightness
 from mabrel.field import gaussian_blur
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.textures.tiling import Lay, laid
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.warping import WRITES, looked_up
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.outlines.warping import WRITES, looked_up
+from mabrel.steps.scene import Scene
+from mabrel.steps.textures.tiling import Lay, laid
 from mabrel.title import kinds
 
 

@@ -4,11 +4,12 @@ import math
 
 import numpy as np
 
-from mabrel.steps.outlines.offsets import covered, rounded
 from mabrel.steps.extent import larger
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import covered, rounded
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

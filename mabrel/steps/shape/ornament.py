@@ -8,10 +8,11 @@ import numpy as np
 from mabrel.field import ornaments
 from mabrel.field.fill import fill
 from mabrel.source.uniting import combined
-from mabrel.steps.extent import Extent
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Lines, Piece
+from mabrel.steps.extent import Extent, Lines
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -5,10 +5,11 @@ from typing import Literal
 import numpy as np
 
 from mabrel.steps.extent import Bound, Extent
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, room_for, warped
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.outlines.warping import WRITES, Map, bound_of, room_for, warped
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _KNOTS = 33

@@ -6,10 +6,11 @@ import numpy as np
 
 from mabrel.field.fractal import noise_at
 from mabrel.steps.extent import Bound
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.warping import WRITES, Map, bound_of, undone, warped
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
-from mabrel.steps.outlines.warping import WRITES, Map, bound_of, undone, warped
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -12,7 +12,8 @@ from mabrel.colour.gradients import ColourStop, gradient_table
 from mabrel.field.contours import contours
 from mabrel.field.extrusion import Sides
 from mabrel.light import Light
-from mabrel.steps.piece import Array, Lines, Piece
+from mabrel.steps.extent import Lines
+from mabrel.steps.piece import Array, Piece
 
 FACINGS, DEPTHS = 360, 64
 _SHARPNESS = 4.0  # degrees over which one facing's paint goes over into the next
@@ -25,7 +26,7 @@ class Lit(NamedTuple):
     lights: tuple[Light, ...]
     share: float
     gloss: float
-    viewer: tuple[float, float, float]
+    viewer: tuple[float, float, float] | None
 
 
 def fading(near: Array, far: Array, fade: float) -> Array:

@@ -4,8 +4,9 @@ import cv2
 import numpy as np
 
 from mabrel.field import normals, softened
-from mabrel.steps.kind import Scene, StepSettings, step
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _MOST = 4  # places in each direction for one pixel

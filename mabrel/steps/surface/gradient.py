@@ -6,10 +6,11 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import from_code, from_oklab, to_oklab
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint_colours, paint_tones
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.stops import colour_stops, least_gap
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode

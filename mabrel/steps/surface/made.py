@@ -2,11 +2,12 @@
 
 from typing import Literal
 
-from mabrel.steps.kind import Scene, step
-from mabrel.steps.textures.patterns import Made, finest_part, made_texture
 from mabrel.steps.faces.painting import paint_tones
-from mabrel.steps.piece import Piece
 from mabrel.steps.faces.stops import colour_stops, least_gap
+from mabrel.steps.kind import step
+from mabrel.steps.piece import Piece
+from mabrel.steps.scene import Scene
+from mabrel.steps.textures.patterns import Made, finest_part, made_texture
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 from mabrel.title.layers import BlendMode

@@ -4,10 +4,11 @@ import numpy as np
 
 from mabrel.colour import brightness, rgb_and_alpha
 from mabrel.field import gaussian_blur
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.textures.tiling import Fit, Lay, laid
 from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
+from mabrel.steps.textures.tiling import Fit, Lay, laid
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

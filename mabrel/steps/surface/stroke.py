@@ -8,10 +8,11 @@ import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.steps.extent import Bound
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import ink, paint
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 

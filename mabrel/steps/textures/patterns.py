@@ -10,9 +10,10 @@ import numpy as np
 from mabrel.field import materials
 from mabrel.field.fractal import fractal_noise
 from mabrel.field.patterns import checker, dots, stripes
-from mabrel.steps.kind import Scene, StepSettings
+from mabrel.steps.kind import StepSettings
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _REGULAR = ("stripes", "checker", "dots")
@@ -85,18 +86,19 @@ def finest_part(settings: Made, width: float, height: float) -> float:
     if settings.grid == "blocky" and settings.pattern in ("clouds", "veins"):
         return 0.0
     least = min(width, height)
-    return {
+    parts = {
         "clouds": least / 2 ** (settings.octaves - 1),
         "veins": least / 2 ** (settings.octaves - 1) / 4,  # folded: its ridges are sharp
         "marble": least * 0.55 / 2 ** max(settings.octaves - 1, 2) / 4,
         "plaster": least * 0.35 / 2 ** max(settings.octaves - 4, 2),
-    }.get(settings.pattern, 0.0)
+    }
+    return float(parts.get(settings.pattern, 0.0))
 
 
 def _coarseness(settings: Made, width: float, height: float) -> int:
     """How many pixels of the picture one pixel of the grid may span: a power of two."""
     factor = finest_part(settings, width, height) / _FINE_ENOUGH
-    return min(2 ** max(math.floor(math.log2(max(factor, 1.0))), 0), _COARSEST)
+    return min(int(2 ** max(math.floor(math.log2(max(factor, 1.0))), 0)), _COARSEST)
 
 
 def _tiled(

@@ -2,9 +2,10 @@
 
 import numpy as np
 
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.recolour import recoloured
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

@@ -5,9 +5,10 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import from_code, from_oklab, to_oklab
-from mabrel.steps.kind import Scene, StepSettings, step
 from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.kinds import Spot
 from mabrel.title.layers import BlendMode

@@ -3,9 +3,10 @@
 import numpy as np
 
 from mabrel.colour import apply_table, curve_table
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.recolour import recoloured
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _STRAIGHT = [(0.0, 0.0), (1.0, 1.0)]

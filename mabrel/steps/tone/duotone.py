@@ -5,9 +5,10 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import ColourStop, brightness, from_code, gradient_map
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.recolour import recoloured
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 

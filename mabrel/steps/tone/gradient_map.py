@@ -6,9 +6,10 @@ import numpy as np
 
 from mabrel.colour import brightness, straight
 from mabrel.colour import gradient_map as mapped
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.stops import colour_stops
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop
 

@@ -5,9 +5,10 @@ from typing import Literal
 import numpy as np
 
 from mabrel.colour import from_oklab, to_oklab
-from mabrel.steps.kind import Scene, StepSettings, step
-from mabrel.steps.piece import Array, Piece
 from mabrel.steps.faces.recolour import recoloured
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _MOST_CHROMA = 0.25  # about what sRGB's strongest colours have

@@ -133,7 +133,9 @@ def test_outlines_of_a_matte_enclose_its_area() -> None:
 class TestParallax:
     def block(self, height: float = 20.0) -> Piece:
         flat = piece()
-        return flat.with_height(np.where(flat.matte > 0.5, np.float32(height), 0).astype(np.float32))
+        return flat.with_height(
+            np.where(flat.matte > 0.5, np.float32(height), 0).astype(np.float32)
+        )
 
     def test_a_plateau_shifts_by_its_height_times_the_lean(self) -> None:
         done = run("depth.parallax", self.block(), view="own", lean=45, angle=180)

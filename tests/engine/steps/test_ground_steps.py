@@ -8,9 +8,8 @@ import pytest
 from mabrel.field.parts import letters, lines
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
-from mabrel.steps import Piece, Region
+from mabrel.steps import Piece, Region, Surroundings
 from mabrel.steps.planes.lowest import lowest
-from mabrel.steps import Surroundings
 from mabrel.steps.planes.projections import (
     floor_plane,
     mirrored,

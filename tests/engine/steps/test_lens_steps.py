@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from mabrel.colour import covering, light_of, picture_of, to_encoded, to_linear
+from mabrel.field.coarse import coarser, finer
 from mabrel.field.streaks import streaked, zoomed
 from mabrel.render.picture import Picture
-from mabrel.steps import Piece, Region
+from mabrel.steps import Piece
 from mabrel.steps.faces.flattening import flattened
-from mabrel.field.coarse import coarser, finer
-from mabrel.steps.lens_light.added import with_light
+from mabrel.steps.lens_light.added import bright_light, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
 from tests.engine.steps.trial import piece, run
 
@@ -53,7 +53,8 @@ class TestLight:
     def test_only_what_is_brighter_than_the_threshold_counts(self) -> None:
         picture = np.ones((1, 3, 4), np.float32)
         picture[0, :, :3] = np.array([0.3, 0.6, 1.0])[:, None]
-        bright = bright_light(light_of(picture), 0.5)[0, :, 0]
+        plate = piece(np.ones((1, 3), np.float32)).recoloured(lambda _: picture)
+        bright = bright_light(plate, 0.5)[0, :, 0]
         assert bright[0] == 0
         assert 0 < bright[1] < bright[2] == pytest.approx(1)
 
@@ -66,7 +67,7 @@ class TestLight:
 
 
 class TestGlow:
-    def test_bright_light_shine_beyond_themselves_and_dark_ones_do_not(self) -> None:
+    def test_bright_parts_shine_beyond_themselves_and_dark_ones_do_not(self) -> None:
         done = run("lens.glow", lit([(60, 60)]), radius=6, strength=4)
         before = lit([(60, 60)])
         grown = before.region.left - done.region.left
