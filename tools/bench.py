@@ -19,7 +19,7 @@ from playwright.sync_api import Page, sync_playwright
 from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 from mabrel.bench_scene import memory_text, scene_rows
-from tools import bench_hand, pages
+from tools import bench_hand, bench_titles, pages
 from tools.bench_pixels import pixels_table
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -89,10 +89,12 @@ def main() -> None:
         page = browser.new_page()
         page.set_content(FILTER)
         measured.insert(0, chain_row(page))
+        titles = bench_titles.table(measured[0].other)
         transport = transport_table(page)
         browser.close()
     text = PAGE.read_text()
     text = between_marks(text, "engine", table(measured, markdown=True))
+    text = between_marks(text, "titles", titles)
     text = between_marks(text, "steps", cost_table())
     text = between_marks(text, "memory", memory_text())
     text = between_marks(text, "transport", transport)

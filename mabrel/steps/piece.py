@@ -17,7 +17,7 @@ from mabrel.colour import over
 from mabrel.field import signed_distance
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
-from mabrel.steps.planes.lowest import lowest
+from mabrel.field.lowest import lowest
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
@@ -94,7 +94,7 @@ class Piece:
         """How far its ink reaches in the direction `down`, in render pixels from the layer's
         centre: that of all but sides that lie straight behind it, which are seen shifted by the
         view; None where there is no ink."""
-        return lowest(self.standing, self.region, down)
+        return lowest(self.standing, self.region[:2], down)
 
     @property
     def arrays(self) -> list[Array]:

@@ -3,7 +3,7 @@
 import copy
 import os
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 
@@ -272,7 +272,7 @@ class TestWhatDependsOnWhat:
 class TestOverTime:
     """Without rendering, a plan says what changes over a span of time."""
 
-    SLIDE = {"pegs": [{"at": 1, "value": 0}, {"at": 2, "value": 20}]}
+    SLIDE: ClassVar = {"pegs": [{"at": 1, "value": 0}, {"at": 2, "value": 20}]}
 
     def moving(self, start: float, end: float, **changes: Any) -> set[str]:
         document = copy.deepcopy(RICH)

@@ -68,24 +68,21 @@ def test_seen_from_its_edge_a_card_tints_no_half_of_the_frame(angle: float, name
 @pytest.mark.parametrize("name", ["shadow", "mirror"])
 def test_what_it_casts_moves_smoothly_as_it_turns(name: str) -> None:
     """Through the edge and on: no angle shows a shadow or a mirror image that jumps."""
-    covers = [
-        float(
-            Renderer().render(turned("turn_y", a, GROUND[name]), tap="behind").pixels[..., 3].sum()
-        )
-        for a in range(60, 121, 10)
-    ]
+
+    def cover(angle: float) -> float:
+        title = turned("turn_y", angle, GROUND[name])
+        return float(Renderer().render(title, tap="behind").pixels[..., 3].sum())
+
+    covers = [cover(angle) for angle in range(60, 121, 10)]
     steps = np.abs(np.diff(covers))
     assert steps.max() < 0.6 * max(covers) + 30, covers
 
 
 def test_a_part_of_the_frame_is_that_part_of_the_whole() -> None:
     title = turned("turn_y", 25, SIDES, GROUND["shadow"], GROUND["mirror"])
-    floor = {"kind": "floor", "id": "floor", "build": [step("surface.made", width=40, height=40)]}
-    wash = {
-        "kind": "wash",
-        "id": "lens",
-        "build": [step("lens.glow", radius=12), step("lens.grade")],
-    }
+    made, lens = step("surface.made", width=40, height=40), step("lens.glow", radius=12)
+    floor = {"kind": "floor", "id": "floor", "build": [made]}
+    wash = {"kind": "wash", "id": "lens", "build": [lens, step("lens.grade")]}
     layers = [floor, *title.model_dump(mode="json")["layers"], wash]
     title = Title.model_validate(title.model_dump(mode="json") | {"layers": layers})
     whole = Renderer().render(title).pixels

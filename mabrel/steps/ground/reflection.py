@@ -18,7 +18,7 @@ from mabrel.steps.faces.flattening import solid_picture
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.planes.lowest import lowest
+from mabrel.field.lowest import lowest
 from mabrel.steps.planes.projections import (
     Matrix,
     along,
@@ -79,7 +79,7 @@ def _stands(piece: Piece, settings: Reflection, scene: Scene) -> Iterator[Stand]
         return
     solid = piece.solid
     for part in (lines if settings.touches == "lines" else letters)(solid):
-        level = lowest(solid * part.inside, piece.region, scene.down)
+        level = lowest(solid * part.inside, piece.region[:2], scene.down)
         if level is not None:
             left, top, right, bottom = part.box
             box = Region(

@@ -9,7 +9,7 @@ from mabrel.field.parts import letters, lines
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps import Piece, Region, Surroundings
-from mabrel.steps.planes.lowest import lowest
+from mabrel.field.lowest import lowest
 from mabrel.steps.planes.projections import (
     floor_plane,
     mirrored,
@@ -83,8 +83,8 @@ class TestGeometry:
         ink = np.zeros((10, 10), np.float32)
         ink[2:6, 3:7] = 1
         ink[6, 3:7] = edge
-        assert lowest(ink, Region(-5, -5, 10, 10)) == pytest.approx(1 + edge)
-        assert lowest(np.zeros((4, 4), np.float32), Region(0, 0, 4, 4)) is None
+        assert lowest(ink, (-5, -5)) == pytest.approx(1 + edge)
+        assert lowest(np.zeros((4, 4), np.float32), (0, 0)) is None
 
 
 class TestCastShadow:

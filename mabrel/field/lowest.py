@@ -4,21 +4,19 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.steps.region import Region
-
 _INK = 0.02  # coverage below which a pixel counts as empty
 
 
 def lowest(
-    coverage: NDArray[np.float32], region: Region, down: tuple[float, ...] = (0.0, 1.0)
+    coverage: NDArray[np.float32], origin: tuple[int, int], down: tuple[float, ...] = (0.0, 1.0)
 ) -> float | None:
-    """How far the ink ((H, W), 0..1, lying in `region`) reaches in the direction `down`, in
+    """How far the ink ((H, W), 0..1, whose first pixel lies at `origin`) reaches in the direction `down`, in
     render pixels from the layer's centre, between pixels too; None where there is no ink.
 
     `down` may be shorter than 1, as it is on a card that leans.
     """
     reaches = np.full(coverage.shape[0], -np.inf)
-    _reach(coverage, region.left + 0.5, region.top + 0.5, down[0], down[1], reaches)
+    _reach(coverage, origin[0] + 0.5, origin[1] + 0.5, down[0], down[1], reaches)
     reach = reaches.max(initial=-np.inf)
     return None if np.isinf(reach) else float(reach)
 

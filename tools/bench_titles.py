@@ -1,0 +1,77 @@
+"""Measure whole titles: the first picture of each demo title, against the SVG chain in Chromium.
+
+Each is rendered in a process of its own, whose kernels are loaded already, by a renderer that
+keeps nothing yet; so is the most memory that the process takes, at twice the size too.
+"""
+
+import json
+import subprocess
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+SCENES = ("galley", "lantern", "mooring", "salt", "tide-table")
+"""Those with a floor, a camera and a lens; the others are single words."""
+_MOST = {True: 5.0, False: 2.0}  # times the chain
+_MOST_MB, _MOST_MB_DOUBLE = 1200, 4000
+_REPEATS = 3
+
+MEASURE = """
+import json, resource, sys, time
+from mabrel import Renderer, read_title
+from mabrel.render import Cache
+title, width, repeats = read_title(sys.argv[1]), float(sys.argv[2]), int(sys.argv[3])
+scale = width / max(title.frame.width, title.frame.height * 16 / 9)
+times = []
+for _ in range(repeats + 1):
+    began = time.perf_counter()
+    Renderer().render(title, scale=scale)
+    times.append(time.perf_counter() - began)
+most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+print(json.dumps([sorted(times[1:] or times)[len(times[1:]) // 2], most]))
+"""
+
+
+@dataclass(frozen=True)
+class Measured:
+    """`seconds` of the first picture at the width of 1920, and megabytes at that and at twice
+    that."""
+
+    name: str
+    seconds: float
+    memory: float
+    double: float
+
+
+def measured_title(name: str) -> Measured:
+    path = ROOT / "demo" / "titles" / f"{name}.title.json"
+    seconds, memory = _run(path, 1920, _REPEATS)
+    _, double = _run(path, 3840, 0)
+    return Measured(name, seconds, memory, double)
+
+
+def _run(path: Path, width: int, repeats: int) -> tuple[float, float]:
+    call = [sys.executable, "-c", MEASURE, str(path), str(width), str(repeats)]
+    done = subprocess.run(call, capture_output=True, text=True, check=True, cwd=ROOT)
+    seconds, memory = json.loads(done.stdout.splitlines()[-1])
+    return float(seconds), float(memory)
+
+
+def table(chain_ms: float) -> str:
+    """Every demo title against the chain, which was measured in the same run."""
+    lines = [
+        "| title | first picture, ms | × the chain | must | MB | must | MB at 3840 | must | |",
+        "|---|---|---|---|---|---|---|---|---|",
+    ]
+    for path in sorted((ROOT / "demo" / "titles").glob("*.title.json")):
+        found = measured_title(path.name.removesuffix(".title.json"))
+        most = _MOST[found.name in SCENES]
+        ratio = found.seconds * 1000 / chain_ms
+        met = ratio <= most and found.memory <= _MOST_MB and found.double <= _MOST_MB_DOUBLE
+        lines.append(
+            f"| {found.name} | {found.seconds * 1000:.0f} | {ratio:.1f} | ≤ {most:g} | "
+            f"{found.memory:.0f} | ≤ {_MOST_MB} | {found.double:.0f} | ≤ {_MOST_MB_DOUBLE} | "
+            f"{'met' if met else 'not met'} |"
+        )
+    return "\n".join(lines)
