@@ -24,7 +24,7 @@ class Card:
     """3 × 3 rotation from the card's axes to the frame's: Rx · Ry · Rz, as CSS chains them."""
     scale: float
     viewer: Vector
-    stand: Matrix = field(default_factory=lambda: np.eye(3))
+    upright: Matrix = field(default_factory=lambda: np.eye(3))
     """3 × 3 rotation from the card's axes to those of the scene, before the camera swings."""
     level: float = 0.0
     """How far its centre lies below the frame's, whatever the camera does."""
@@ -36,7 +36,7 @@ class Card:
     @property
     def down(self) -> Vector:
         """Unit vector in the card's axes: where things fall, whatever the camera does."""
-        x, y, z = (float(axis) for axis in self.stand[1])
+        x, y, z = (float(axis) for axis in self.upright[1])
         return x, y, z
 
     @property

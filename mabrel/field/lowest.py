@@ -10,8 +10,8 @@ _INK = 0.02  # coverage below which a pixel counts as empty
 def lowest(
     coverage: NDArray[np.float32], origin: tuple[int, int], down: tuple[float, ...] = (0.0, 1.0)
 ) -> float | None:
-    """How far the ink ((H, W), 0..1, whose first pixel lies at `origin`) reaches in the direction `down`, in
-    render pixels from the layer's centre, between pixels too; None where there is no ink.
+    """How far ink ((H, W), 0..1) reaches in the direction `down`, in pixels and between them too;
+    None where there is none. The array's first pixel lies at `origin` (x, y).
 
     `down` may be shorter than 1, as it is on a card that leans.
     """

@@ -1,10 +1,14 @@
 """A relief seen from the side: which of its places hides the others."""
 
+import math
+
+import cv2
 import numba
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
+_TILE = 16  # pixels along the parts in which the highest place is known
 _APART = 0.75  # pixels between the hits of neighbours beyond which one hides part of the other
 
 
@@ -25,10 +29,24 @@ def leaned(
     low, high = min(float(relief.min()), 0.0), max(float(relief.max()), 0.0)
     hits = np.empty((*relief.shape, 3), np.float32)
     place = np.array([view[0] - origin[0], view[1] - origin[1], view[2]], np.float64)
-    _march(relief, place, low, high, hits)
+    tops = _tops(relief, place, high - low)
+    _march(relief, place, low, tops, hits)
     out, lifted = np.empty_like(fields), np.empty_like(relief)
-    _gather(relief, fields, place, low, high, hits, out, lifted)
+    _gather(relief, fields, place, low, tops, hits, out, lifted)
     return out, lifted
+
+
+def _tops(relief: Array, place: NDArray[np.float64], rise: float) -> Array:
+    """For each tile, the highest place that any ray from it can meet: from there rays begin."""
+    rows, columns = relief.shape
+    wide = np.pad(relief, ((0, -rows % _TILE), (0, -columns % _TILE)))
+    tiles = wide.reshape(wide.shape[0] // _TILE, _TILE, wide.shape[1] // _TILE, _TILE)
+    highest = np.ascontiguousarray(tiles.max(axis=(1, 3)))
+    across = max(abs(place[0]), abs(place[0] - columns)) / place[2]
+    down = max(abs(place[1]), abs(place[1] - rows)) / place[2]
+    beside, below = (math.ceil(lean * rise / _TILE) + 1 for lean in (across, down))
+    kernel = np.ones((2 * below + 1, 2 * beside + 1), np.uint8)
+    return np.asarray(np.maximum(cv2.dilate(highest, kernel), 0), np.float32)
 
 
 @numba.njit(cache=True, inline="always")
@@ -44,10 +62,14 @@ def _between(array, x, y):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True)
-def _hit(relief, view, low, high, x, y):  # type: ignore[no-untyped-def]
+def _hit(relief, view, low, tops, x, y):  # type: ignore[no-untyped-def]
     """Where the ray from (x, y) in the card's plane to the viewer meets the relief."""
     across, down = (view[0] - x) / view[2], (view[1] - y) / view[2]
     lean = np.sqrt(across * across + down * down)
+    row = min(max(int(y) // _TILE, 0), tops.shape[0] - 1)
+    high = float(tops[row, min(max(int(x) // _TILE, 0), tops.shape[1] - 1)])
+    if high <= low:
+        return x + across * low, y + down * low, low
     steps = int(lean * (high - low) * 1.5) + 2
     before = high
     for k in range(1, steps + 1):
@@ -66,12 +88,12 @@ def _hit(relief, view, low, high, x, y):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True, parallel=True)
-def _march(relief, view, low, high, hits):  # type: ignore[no-untyped-def]
+def _march(relief, view, low, tops, hits):  # type: ignore[no-untyped-def]
     rows, columns = relief.shape
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
-            hx, hy, hz = _hit(relief, view, low, high, float(x), float(y))
+            hx, hy, hz = _hit(relief, view, low, tops, float(x), float(y))
             hits[y, x, 0], hits[y, x, 1], hits[y, x, 2] = hx, hy, hz
 
 
@@ -87,23 +109,37 @@ def _torn(hits, y, x):  # type: ignore[no-untyped-def]
     return False
 
 
+@numba.njit(cache=True)
+def _look(fields, x, y, share, pixel, adds):  # type: ignore[no-untyped-def]
+    """All fields at a place, or a share of them added."""
+    rows, columns, channels = fields.shape
+    x, y = min(max(x, 0.0), columns - 1.0), min(max(y, 0.0), rows - 1.0)
+    i, j = int(x), int(y)
+    right, lower = min(i + 1, columns - 1), min(j + 1, rows - 1)
+    u, v = np.float32(x - i), np.float32(y - j)
+    one = np.float32(1)
+    a, b, c, d = (one - u) * (one - v), u * (one - v), (one - u) * v, u * v
+    for k in range(channels):
+        value = fields[j, i, k] * a + fields[j, right, k] * b
+        value += fields[lower, i, k] * c + fields[lower, right, k] * d
+        pixel[k] = pixel[k] + value * share if adds else value
+
+
 @numba.njit(cache=True, parallel=True)
-def _gather(relief, fields, view, low, high, hits, out, lifted):  # type: ignore[no-untyped-def]
+def _gather(relief, fields, view, low, tops, hits, out, lifted):  # type: ignore[no-untyped-def]
     rows, columns, channels = fields.shape
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
             lifted[y, x] = hits[y, x, 2]
             if not _torn(hits, y, x):
-                for c in range(channels):
-                    out[y, x, c] = _between(fields[:, :, c], hits[y, x, 0], hits[y, x, 1])
+                _look(fields, hits[y, x, 0], hits[y, x, 1], np.float32(1), out[y, x], False)
                 continue
             lifted[y, x] = 0
             for c in range(channels):
                 out[y, x, c] = 0
             for j in range(-1, 2):
                 for i in range(-1, 2):
-                    hx, hy, hz = _hit(relief, view, low, high, x + i / 3, y + j / 3)
+                    hx, hy, hz = _hit(relief, view, low, tops, x + i / 3, y + j / 3)
                     lifted[y, x] += min(max(hz, 0.0), 1.0) / np.float32(9)
-                    for c in range(channels):
-                        out[y, x, c] += _between(fields[:, :, c], hx, hy) / np.float32(9)
+                    _look(fields, hx, hy, np.float32(1 / 9), out[y, x], True)

@@ -1,15 +1,15 @@
 """Lights, materials and shading."""
 
 from mabrel.light.light import Light
-from mabrel.light.relative import Ground, RelativeShading, relative_shading
+from mabrel.light.relative import RelativeShading, Relief, relative_shading
 from mabrel.light.shading import Material, Shading, shade, shade_normals
 from mabrel.light.surroundings import mirrored
 
 __all__ = [
-    "Ground",
     "Light",
     "Material",
     "RelativeShading",
+    "Relief",
     "Shading",
     "mirrored",
     "relative_shading",

@@ -28,7 +28,7 @@ class RelativeShading:
 
 
 @dataclass(frozen=True)
-class Ground:
+class Relief:
     """Where a relief lies, for lights that have a place."""
 
     height: Array
@@ -44,7 +44,7 @@ def relative_shading(
     *,
     ambient: float = 0.0,
     diffuse: float = 1.0,
-    ground: Ground | None = None,
+    relief: Relief | None = None,
 ) -> RelativeShading:
     """Light unit normals (H, W, 3), relative to the surface lying flat.
 
@@ -54,7 +54,7 @@ def relative_shading(
     dark part. Towards 90° of elevation nothing can be lighter than flat and the highlights fade;
     towards 0° flat parts darken, and a light below it lights nothing. What differs from ½ is
     multiplied by `diffuse`, and what is darker divided by 1 + 2 · `ambient`. Lights with a place
-    need the `ground`; without it the relief counts as flat there.
+    need the `relief`; without it the relief counts as flat there.
     """
     lit = np.array([light.strength for light in lights], np.float32)
     colours = np.array([light.colour for light in lights], np.float32).reshape(-1, 3)
@@ -63,12 +63,12 @@ def relative_shading(
     gain = level / max(flat, _LEAST_LEVEL) if flat > level else 1.0
     white = bool((colours == 1).all())
     shape = normal.shape[:2]
-    ground = ground or Ground(np.zeros(shape, np.float32), (0.0, 0.0))
+    relief = relief or Relief(np.zeros(shape, np.float32), (0.0, 0.0))
     tone, gloss = np.empty(shape, np.float32), np.empty(shape, np.float32)
     tint = np.empty((0, 0, 3) if white else (*shape, 3), np.float32)
     bias = np.float32((2 * level - 1) / (1 - level))
     _relative(
-        normal, ground.height, np.array(ground.origin, np.float32), light_table(lights), lit,
+        normal, relief.height, np.array(relief.origin, np.float32), light_table(lights), lit,
         colours, np.float32(1 / (1 + 2 * ambient)), np.float32(diffuse), np.float32(gain), bias,
         np.float32(tightness), tone, gloss, tint,
     )  # fmt: skip

@@ -113,7 +113,7 @@ class Planner:
             lights=lights,
             turn=rows_of(card.turn),
             viewer=(x, y, z),
-            stand=rows_of(card.stand),
+            upright=rows_of(card.upright),
             seen=card.seen(plan.scale, view.scale) if card.turned else None,
             frame=frame.moved(-plan.origin[0], -plan.origin[1]),
             fills_frame=fills,
@@ -128,7 +128,7 @@ class Planner:
         card_moves = plan.placed_by
         lights_move = (*varying_in([self.title.lights, self.title.rig]), *card_moves)
         varies: dict[str, tuple[Varying[Any], ...]] = dict.fromkeys(
-            ("turn", "viewer", "stand", "seen", "frame"), card_moves
+            ("turn", "viewer", "upright", "seen", "frame"), card_moves
         )
         varies |= dict.fromkeys(("lights", "key", "light"), lights_move)
         return Setting(plan, view, around, level, visible, varies)

@@ -37,7 +37,7 @@ def _reach(plans: Plans, measure: Measure, layer: Layer) -> float | None:
         frame = plans.title.frame
         plan = _solid(plans, layer, min(_COARSE / max(frame.width, frame.height), 1.0))
         extent = measure(plan.node)
-    scene = Scene(plan.scale, Surroundings(stand=rows_of(plan.card.stand)))
+    scene = Scene(plan.scale, Surroundings(upright=rows_of(plan.card.upright)))
     reach = floor_level(extent, scene)
     if reach is None or plan.scale <= 0:
         return None

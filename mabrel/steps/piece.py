@@ -15,9 +15,9 @@ from numpy.typing import NDArray
 
 from mabrel.colour import over
 from mabrel.field import signed_distance
+from mabrel.field.lowest import lowest
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
-from mabrel.field.lowest import lowest
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]

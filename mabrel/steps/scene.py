@@ -40,7 +40,7 @@ class Surroundings:
     """Rotation from the card's axes to those of the frame, row by row."""
     viewer: tuple[float, float, float] = (0.0, 0.0, 2000.0)
     """Where the viewer stands, in the card's axes."""
-    stand: Rows = _LEVEL
+    upright: Rows = _LEVEL
     """Rotation from the card's axes to those of the scene, row by row, whatever the camera does:
     in the card's axes, what runs to the right, where things fall, what comes nearer."""
     seen: NDArray[np.float64] | None = None
@@ -109,14 +109,14 @@ class Scene:
         return found
 
     @property
-    def stand(self) -> Rows:
-        found: Rows = self._ask("stand", self.around.stand)
+    def upright(self) -> Rows:
+        found: Rows = self._ask("upright", self.around.upright)
         return found
 
     @property
     def down(self) -> tuple[float, float, float]:
         """Unit vector in the card's axes: where things fall."""
-        return self.stand[1]
+        return self.upright[1]
 
     @property
     def seen(self) -> NDArray[np.float64]:

@@ -41,7 +41,7 @@ def _places(scene: Scene, level: float) -> Matrix:
     A viewer low over the floor would see no more than a line: the dark is shown as on a floor
     that leans towards the viewer a little.
     """
-    right, down, near = (np.array(axis) for axis in scene.stand)
+    right, down, near = (np.array(axis) for axis in scene.upright)
     viewer = np.array(scene.viewer)
     above = (level - float(down @ viewer)) / max(float(np.linalg.norm(viewer)), 1e-6)
     near = near + down * max(_LOWEST - above, 0.0)
@@ -53,7 +53,7 @@ def _places(scene: Scene, level: float) -> Matrix:
 
 def _area(extent: Extent, settings: Contact, scene: Scene) -> Region:
     """The part of the floor, in its own pixels, that can be darkened."""
-    right, _, near = (np.array(axis) for axis in scene.stand)
+    right, _, near = (np.array(axis) for axis in scene.upright)
     left, top, end, bottom = extent.box
     if extent.depth <= 0:  # plates and lines reach beyond the letters
         region = extent.region
@@ -101,7 +101,7 @@ def _after(bound: Bound, room: Margin, settings: Contact, scene: Scene) -> Bound
     words="ambient occlusion, stand, ground, touch, base shadow, foot",
     reads=("matte", "behind"),
     writes=("cast",),
-    asks=lambda settings, scene: (scene.stand, scene.viewer, scene.seen, scene.frame),
+    asks=lambda settings, scene: (scene.upright, scene.viewer, scene.seen, scene.frame),
     after=_after,
 )
 def contact(piece: Piece, settings: Contact, scene: Scene) -> Piece:
@@ -128,7 +128,7 @@ def _foot(piece: Piece, settings: Contact, scene: Scene, level: float, area: Reg
     slices = np.linspace(0, piece.depth, _SLICES) if piece.depth >= 1 else np.zeros(1)
     origin = np.array([piece.region.left + 0.5, piece.region.top + 0.5, area.left, area.top])
     reach = settings.reach * scene.scale
-    _stand_on(shape, origin, np.array(scene.stand), level, reach, slices, foot)
+    _stand_on(shape, origin, np.array(scene.upright), level, reach, slices, foot)
     return foot if piece.depth < 1 else _filled(foot, piece.depth)
 
 

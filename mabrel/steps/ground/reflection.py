@@ -9,6 +9,7 @@ import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
+from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
 from mabrel.field.ripples import patched, rippled
 from mabrel.field.varying_blur import varying_blur
@@ -18,7 +19,6 @@ from mabrel.steps.faces.flattening import solid_picture
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
 from mabrel.steps.piece import Array, Piece
-from mabrel.field.lowest import lowest
 from mabrel.steps.planes.projections import (
     Matrix,
     along,
@@ -106,7 +106,7 @@ def _after(bound: Bound, room: Margin, settings: Reflection, scene: Scene) -> Bo
     words="mirror, wet floor, glossy floor, water, table, polished",
     reads=("matte", "face", "behind", "front"),
     writes=("cast", "matte", "behind", "front", "body"),
-    asks=lambda settings, scene: (scene.stand, scene.seen, scene.frame),
+    asks=lambda settings, scene: (scene.upright, scene.seen, scene.frame),
     after=_after,
 )
 def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:

@@ -6,7 +6,7 @@ import numpy as np
 
 from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
 from mabrel.field import normals, softened
-from mabrel.light import Ground, Light, RelativeShading, relative_shading
+from mabrel.light import Light, RelativeShading, Relief, relative_shading
 from mabrel.steps.faces.painting import paint, paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -79,7 +79,7 @@ def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
         settings.tightness,
         ambient=settings.ambient,
         diffuse=settings.diffuse,
-        ground=Ground(height, (piece.region.left + 0.5, piece.region.top + 0.5)),
+        relief=Relief(height, (piece.region.left + 0.5, piece.region.top + 0.5)),
     )
     tone = apply_table(shading.tone, curve_table(settings.response))
     scene.pause()

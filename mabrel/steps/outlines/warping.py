@@ -9,7 +9,7 @@ import numpy as np
 from mabrel.field.fill import fill
 from mabrel.steps.extent import Bound, Lines
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.region import Margin
+from mabrel.steps.region import Margin, Region
 
 WRITES = ("matte", "face", "height", "behind", "front", "body")
 """What a step that moves points changes: all that lies on them."""
@@ -17,24 +17,47 @@ Points = np.ndarray
 Map = Callable[[Points, Points], tuple[Points, Points]]
 """Places (x, y) in pixels from the layer's centre to other places."""
 
+_PARTS = 8.0  # places of a coarser grid over the length on which a map is smooth
 _FINE = 1.5  # pixels: lines are parted until none is longer before they are bent
 
 
-def warped(piece: Piece, forward: Map, inverse: Map) -> Piece:
+def warped(piece: Piece, forward: Map, inverse: Map, smooth: float = 0.0) -> Piece:
     """Every point of the shape at `forward` of its place; `inverse` leads back.
 
     What an outline knows is moved exactly; a face, a relief and a matte without an outline are
-    looked up. The piece must have the room already.
+    looked up, where the inverse is made on a coarser grid if the map is `smooth` over so many
+    pixels. The piece must have the room already.
     """
-    x, y = _centres(piece)
-    back_x, back_y = inverse(x, y)
-    maps = (
-        (back_x - piece.region.left - 0.5).astype(np.float32),
-        (back_y - piece.region.top - 0.5).astype(np.float32),
+    apart = max(int(smooth / _PARTS), 1)
+    left, top = piece.region.left, piece.region.top
+    columns, rows = piece.region.width // apart + 3, piece.region.height // apart + 3
+    x = (np.arange(columns) + 0.5) * apart + left
+    y = (np.arange(rows) + 0.5) * apart + top
+    across, down = np.meshgrid(x, y)
+    back = inverse(across, down)
+    maps = tuple(
+        _finer(found - start, apart, piece.region) + place
+        for found, start, place in zip(back, (across, down), _pixels(piece.region), strict=True)
     )
-
     outline = None if piece.outline is None else _moved(piece.outline, forward)
-    return looked_up(piece, maps, outline)
+    return looked_up(piece, (maps[0], maps[1]), outline)
+
+
+def _finer(shift: Points, apart: int, region: Region) -> Array:
+    """From a grid of places `apart` pixels apart to every pixel of a region."""
+    coarse = np.asarray(shift, np.float32)
+    if apart == 1:
+        return coarse[: region.height, : region.width]
+    size = (coarse.shape[1] * apart, coarse.shape[0] * apart)
+    fine = cv2.resize(coarse, size, interpolation=cv2.INTER_CUBIC)
+    return np.asarray(fine[: region.height, : region.width], np.float32)
+
+
+def _pixels(region: Region) -> tuple[Array, Array]:
+    """Columns (1, W) and rows (H, 1) of an array over a region."""
+    columns = np.arange(region.width, dtype=np.float32)
+    rows = np.arange(region.height, dtype=np.float32)
+    return columns[None, :], rows[:, None]
 
 
 def looked_up(piece: Piece, maps: tuple[Array, Array], outline: Lines | None = None) -> Piece:
@@ -80,13 +103,6 @@ def room_for(piece_box: tuple[float, float, float, float], forward: Map) -> Marg
         max(math.ceil(to_x.max() - right), 0) + 3,
         max(math.ceil(to_y.max() - bottom), 0) + 3,
     )
-
-
-def _centres(piece: Piece) -> tuple[Points, Points]:
-    x = np.arange(piece.region.width, dtype=np.float64) + (piece.region.left + 0.5)
-    y = np.arange(piece.region.height, dtype=np.float64) + (piece.region.top + 0.5)
-    across, down = np.meshgrid(x, y)
-    return across, down
 
 
 def bound_of(bound: Bound, room: Margin, forward: Map) -> Bound:

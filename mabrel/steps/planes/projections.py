@@ -60,7 +60,7 @@ def on_card() -> Matrix:
 def mirrored(scene: Scene, level: float, height: float = 1.0, slant: float = 0.0) -> Matrix:
     """4 × 3: the card mirrored in the floor at `level`, `height` times as high, sheared by
     `slant` to the right."""
-    down, right = np.array(scene.down), np.array(scene.stand[0])
+    down, right = np.array(scene.down), np.array(scene.upright[0])
     above = np.array([down[0], down[1], -level])  # of (u, v, 1), negative above the floor
     places = on_card()
     places[:3] -= np.outer((1 + height) * down + slant * right, above)
@@ -94,7 +94,7 @@ def own_light(scene: Scene, angle: float, length: float) -> Light:
     """The light whose shadow on the floor falls in the direction `angle` (degrees; 0 to the
     right, 90 towards the viewer), `length` times as long as what throws it is high."""
     turn = math.radians(angle)
-    stand = np.array(scene.stand)
+    stand = np.array(scene.upright)
     towards = -length * (math.cos(turn) * stand[0] + math.sin(turn) * stand[2]) - stand[1]
     return light_towards(towards)
 

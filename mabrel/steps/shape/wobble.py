@@ -47,7 +47,7 @@ def _after(bound: Bound, room: Margin, settings: Wobble, scene: Scene) -> Bound:
 def wobble(piece: Piece, settings: Wobble, scene: Scene) -> Piece:
     """Push the edge aside by smooth noise: hand-cut, melted, under water."""
     forward = _map(settings, scene)
-    return warped(piece, forward, undone(forward))
+    return warped(piece, forward, undone(forward), settings.size * scene.scale)
 
 
 def _map(settings: Wobble, scene: Scene) -> Map:

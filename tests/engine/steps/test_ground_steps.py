@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
-from mabrel.steps import Piece, Region, Surroundings
-from mabrel.field.lowest import lowest
+from mabrel.steps import Piece, Surroundings
 from mabrel.steps.planes.projections import (
     floor_plane,
     mirrored,
