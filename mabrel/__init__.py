@@ -53,5 +53,12 @@ def read_title(path: str | Path) -> Title:
 
 
 def render(title: Title, **how: Any) -> Picture:
-    """Render a title once; see `Renderer.render`. A `Renderer` of one's own keeps results."""
+    """Render a title once; see `Renderer.render`. A `Renderer` of one's own keeps results.
+
+    Examples
+    --------
+    >>> picture = render(new_title("KELP", frame=(160, 90)))
+    >>> picture.to_uint8().shape
+    (90, 160, 4)
+    """
     return Renderer().render(title, **how)

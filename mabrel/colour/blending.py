@@ -67,7 +67,38 @@ def mode_index(mode: str) -> int:
 
 
 def blend(mode: str, backdrop: Array, source: Array) -> Array:
-    """Lay `source` over `backdrop` ((H, W, 4) each) in a W3C blend mode; a new array."""
+    """Lay one picture over another in a blend mode.
+
+    Parameters
+    ----------
+    mode : str
+        One of `MODES`: those of the W3C [1]_, and those that the trade uses besides (see the
+        module).
+    backdrop, source : (H, W, 4) float32
+        Premultiplied, sRGB-encoded.
+
+    Returns
+    -------
+    (H, W, 4) float32
+        A new array, premultiplied.
+
+    Raises
+    ------
+    ValueError
+        For an unknown mode.
+
+    References
+    ----------
+    .. [1] Compositing and Blending Level 1, https://www.w3.org/TR/compositing-1/
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> grey, red = np.zeros((2, 1, 1, 4), np.float32)
+    >>> grey[:], red[:] = (0.5, 0.5, 0.5, 1), (1, 0, 0, 1)
+    >>> blend("multiply", grey, red)[0, 0].tolist()
+    [0.5, 0.0, 0.0, 1.0]
+    """
     out = np.empty(backdrop.shape, np.float32)
     _blend(mode_index(mode), backdrop, source, out)
     return out

@@ -57,10 +57,38 @@ def gradient_map(
     repeats: int = 1,
     mix: str = "srgb",
 ) -> Array:
-    """Give each brightness ((H, W), 0..1, clamped) its colour: straight RGBA (H, W, 4).
+    """Give each brightness its colour.
 
-    The gradient is run through `repeats` times, there and back again, after a shift by
-    `slide` (1 is its length): so neither makes a seam.
+    The gradient is run through `repeats` times, there and back again, after a shift by `slide`
+    (1 is its length): so neither makes a seam.
+
+    Parameters
+    ----------
+    luminance : (H, W) float32
+        0..1; clamped.
+    stops : sequence of ColourStop
+        See `gradient_table`.
+    slide : float, optional
+    repeats : int, optional
+    mix : {"srgb", "oklab"}, optional
+        Where neighbouring colours mix.
+
+    Returns
+    -------
+    (H, W, 4) float32
+        Straight RGBA.
+
+    Raises
+    ------
+    ValueError
+        Without stops.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> stops = [ColourStop(0, (0, 0, 0, 1)), ColourStop(1, (1, 0.5, 0, 1))]
+    >>> gradient_map(np.array([[0, 1]], np.float32), stops)[0].tolist()
+    [[0.0, 0.0, 0.0, 1.0], [1.0, 0.5, 0.0, 1.0]]
     """
     table = gradient_table(stops, mix)
     luminance = np.ascontiguousarray(luminance, dtype=np.float32)

@@ -24,17 +24,47 @@ def blur_support(sigma: float) -> int:
 def gaussian_blur(
     image: NDArray[np.float32], sigma: float, origin: tuple[int, int] = (0, 0)
 ) -> NDArray[np.float32]:
-    """Blur (H, W) or (H, W, C) by a Gaussian with standard deviation `sigma` in pixels.
+    """Blur a picture by a Gaussian, at the same cost for every radius.
 
     Small radii use the kernel; large ones work on a grid reduced by binomial filters and come
-    back by cubic B-spline subdivision (Burt and Adelson 1983). Both have a known variance, and
-    the Gaussian between them makes up the rest, so the result stays within 1/255 of the true
-    one (the tests hold it to 0.002). The reduced grid is fixed to the plane in which the image's
-    first pixel lies at `origin`: two parts of one plane agree wherever both know all around.
+    back by cubic B-spline subdivision [1]_. Both have a known variance, and the Gaussian between
+    them makes up the rest, so the result stays within 1/255 of the true one (the tests hold it
+    to 0.002).
 
-    Convention: what lies beyond the border is 0, so give the image a margin of
-    `blur_margin(sigma)`. Premultiplied colour blurs right; straight alpha doesn't. Raises
-    ValueError where sigma is negative.
+    Convention: what lies beyond the border is 0, so give the picture a margin of
+    `blur_margin(sigma)`. Premultiplied colour blurs right; straight alpha doesn't.
+
+    Parameters
+    ----------
+    image : (H, W) or (H, W, C) float32
+    sigma : float
+        Standard deviation in pixels; below 1/20 the picture comes back as it is.
+    origin : (int, int), optional
+        The place (x, y) of the first pixel in a plane to which the reduced grid is fixed: two
+        parts of one plane agree wherever both know all around.
+
+    Returns
+    -------
+    float32, as the picture.
+
+    Raises
+    ------
+    ValueError
+        Where sigma is negative.
+
+    References
+    ----------
+    .. [1] P. Burt and E. Adelson, "The Laplacian pyramid as a compact image code", IEEE
+       Transactions on Communications 31, 1983, https://doi.org/10.1109/TCOM.1983.1095851
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> dot = np.zeros((101, 101), np.float32)
+    >>> dot[50, 50] = 1
+    >>> peak = gaussian_blur(dot, 8.0)[50, 50]
+    >>> bool(abs(peak - 1 / (2 * np.pi * 64)) < 1e-4)
+    True
     """
     if not sigma >= 0:
         raise ValueError(f"sigma must be at least 0, not {sigma}")

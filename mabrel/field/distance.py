@@ -13,18 +13,48 @@ _BLOCK = 16  # columns that are worked on together: one line of the processor's 
 
 
 def signed_distance(coverage: NDArray[np.float32]) -> NDArray[np.float32]:
-    """Distance from each pixel's centre to the edge, in pixels; negative inside.
+    """Distance from each pixel's centre to the edge of a shape, negative inside.
 
-    `coverage` is (H, W), 0..1, antialiased. The edge is the line of half coverage. Where it
-    crosses from one centre to the next is read from the coverage, by the geometry of a straight
-    edge through a square pixel (Gustavson and Strand, "Anti-aliased Euclidean distance
-    transform", 2011); soft ramps are interpolated. The nearest crossing of all is found exactly,
-    by the lower envelope of Felzenszwalb and Huttenlocher (2012): among those on the columns of
-    centres, and among those on the rows. Near the edge the straight pieces between crossings
-    count; further away they make no difference. Time is linear in the pixels, whatever they show.
+    The edge is the line of half coverage. Where it crosses from one centre to the next is read
+    from the coverage, by the geometry of a straight edge through a square pixel [1]_; soft ramps
+    are interpolated. The nearest crossing of all is found exactly, by lower envelopes [2]_: among
+    those on the columns of centres, and among those on the rows. Near the edge the straight
+    pieces between crossings count; further away they make no difference. Time is linear in the
+    pixels, whatever they show.
 
     Convention: without any edge the result is ±1e9 everywhere. The border of the array is not
-    an edge. float32 in, float32 out.
+    an edge.
+
+    Parameters
+    ----------
+    coverage : (H, W) float32
+        How much of each pixel the shape covers, 0..1, antialiased.
+
+    Returns
+    -------
+    (H, W) float32
+        Signed distances in pixels.
+
+    Raises
+    ------
+    ValueError
+        Where the coverage has other than two axes.
+
+    References
+    ----------
+    .. [1] S. Gustavson and R. Strand, "Anti-aliased Euclidean distance transform", Pattern
+       Recognition Letters 32, 2011, https://doi.org/10.1016/j.patrec.2010.08.010
+    .. [2] P. Felzenszwalb and D. Huttenlocher, "Distance transforms of sampled functions", Theory
+       of Computing 8, 2012, https://doi.org/10.4086/toc.2012.v008a019
+
+    Examples
+    --------
+    A bar whose upper edge runs through the middle of the second row of pixels:
+
+    >>> import numpy as np
+    >>> bar = np.array([[0, 0, 0], [0.5, 0.5, 0.5], [1, 1, 1]], np.float32)
+    >>> signed_distance(bar)[:, 1].tolist()
+    [1.0, -0.0, -1.0]
     """
     coverage = np.ascontiguousarray(coverage, dtype=np.float32)
     if coverage.ndim != 2:

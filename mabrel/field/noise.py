@@ -8,11 +8,37 @@ from numpy.typing import NDArray
 def value_noise(
     shape: tuple[int, int], origin: tuple[float, float], size: float, seed: int
 ) -> NDArray[np.float32]:
-    """Smooth noise (H, W) with mean 0 and deviation 1, made of grains `size` pixels wide.
+    """Smooth noise with mean 0 and deviation 1, made of grains of one size.
 
-    `origin` is the place (x, y) of the array's first pixel in the noise's plane: two regions of
-    one plane agree where they overlap. Cubic B-spline of a lattice of normal variates, scaled
-    back to unit deviation at each place.
+    A cubic B-spline of a lattice of normal variates, scaled back to unit deviation at each place.
+
+    Parameters
+    ----------
+    shape : (int, int)
+        Rows and columns.
+    origin : (float, float)
+        The place (x, y) of the first pixel in the noise's plane: two regions of one plane agree
+        where they overlap.
+    size : float
+        How many pixels wide a grain is.
+    seed : int
+        Another draw.
+
+    Returns
+    -------
+    `shape` float32
+
+    Raises
+    ------
+    ValueError
+        Where the size is not more than 0.
+
+    Examples
+    --------
+    >>> whole = value_noise((40, 40), (0, 0), 3.0, 1)
+    >>> part = value_noise((10, 10), (20, 5), 3.0, 1)
+    >>> bool(abs(whole[5:15, 20:30] - part).max() < 1e-5)
+    True
     """
     if not size > 0:
         raise ValueError(f"size must be more than 0, not {size}")

@@ -12,13 +12,36 @@ def normals(
     inside: NDArray[np.float32] | None = None,
     depth: float = 1.0,
 ) -> NDArray[np.float32]:
-    """Unit normals (H, W, 3) of `height` ((H, W), pixels), x right, y down, z to the viewer.
+    """Unit normals of a relief: x to the right, y down, z to the viewer.
 
-    Central differences of the height times `depth`. Where `inside` (a coverage, 0..1) is given,
-    nothing is read across the edge at half coverage: beside it the slope is that of a plane
-    fitted to what lies inside, and pixels just outside take the mean of their neighbours. So a
-    rim is lit as the relief is, not as the cliff beside it.
-    Beyond the border the height is taken to go on level.
+    Central differences of the height. Where `inside` is given, nothing is read across the edge at
+    half coverage: beside it the slope is that of a plane fitted to what lies inside, and pixels
+    just outside take the mean of their neighbours. So a rim is lit as the relief is, not as the
+    cliff beside it.
+
+    Convention: beyond the border the height is taken to go on level.
+
+    Parameters
+    ----------
+    height : (H, W) float32
+        In pixels.
+    inside : (H, W) float32, optional
+        Coverage of the shape that the relief belongs to, 0..1.
+    depth : float, optional
+        Multiplies the height.
+
+    Returns
+    -------
+    (H, W, 3) float32
+
+    Examples
+    --------
+    A slope of one in one, rising to the right, faces left:
+
+    >>> import numpy as np
+    >>> slope = np.tile(np.arange(5, dtype=np.float32), (5, 1))
+    >>> normals(slope)[2, 2].round(3).tolist()
+    [-0.7070000171661377, -0.0, 0.7070000171661377]
     """
     height = np.ascontiguousarray(height, dtype=np.float32)
     out = np.empty((*height.shape, 3), np.float32)
