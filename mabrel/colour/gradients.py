@@ -103,8 +103,10 @@ def _look_up(luminance, table, slide, repeats, out):  # type: ignore[no-untyped-
     last = table.shape[0] - 1
     for y in numba.prange(rows):
         for x in range(columns):
-            place = min(max(luminance[y, x], np.float32(0)), np.float32(1)) * repeats + slide
-            place = abs(place - 2 * np.round(place * np.float32(0.5)))  # there and back
+            place = min(max(luminance[y, x], np.float32(0)), np.float32(1))
+            if slide != 0 or repeats != 1:
+                place = place * repeats + slide
+                place = abs(place - 2 * np.round(place * np.float32(0.5)))  # there and back
             place = place * np.float32(last)
             low = min(int(place), last)
             high = min(low + 1, last)

@@ -98,13 +98,21 @@ def encoded(value):  # type: ignore[no-untyped-def]
 
 def brightness(colour: Array) -> Array:
     """Brightness (…) of straight or premultiplied encoded colour (…, 3 or 4)."""
-    red, green, blue = LUMA
-    return np.asarray(
-        colour[..., 0] * np.float32(red)
-        + colour[..., 1] * np.float32(green)
-        + colour[..., 2] * np.float32(blue),
-        np.float32,
-    )
+    if colour.ndim == 3 and colour.dtype == np.float32:
+        out = np.empty(colour.shape[:2], np.float32)
+        _weigh(colour, np.array(LUMA, np.float32), out)
+        return out
+    return np.asarray(colour[..., :3] @ np.array(LUMA, np.float32), np.float32)
+
+
+@numba.njit(cache=True, parallel=True)
+def _weigh(colour, weights, out):  # type: ignore[no-untyped-def]
+    rows, columns = out.shape
+    red, green, blue = weights
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            out[y, x] = colour[y, x, 0] * red + colour[y, x, 1] * green + colour[y, x, 2] * blue
 
 
 def to_oklab(encoded: Array) -> Array:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.light.light import Light
-from mabrel.light.table import light_table, mirrored_share, towards
+from mabrel.light.table import light_table, mirrored_share, power_table, powered, towards
 
 Array = NDArray[np.float32]
 _LEAST_LEVEL, _MOST_LEVEL = 0.1, 0.9
@@ -70,14 +70,14 @@ def relative_shading(
     _relative(
         normal, relief.height, np.array(relief.origin, np.float32), light_table(lights), lit,
         colours, np.float32(1 / (1 + 2 * ambient)), np.float32(diffuse), np.float32(gain), bias,
-        np.float32(tightness), tone, gloss, tint,
+        power_table(tightness), tone, gloss, tint,
     )  # fmt: skip
     return RelativeShading(tone, gloss, None if white else tint)
 
 
 @numba.njit(cache=True, parallel=True)
 def _relative(  # type: ignore[no-untyped-def]
-    normal, height, origin, table, lit, colours, spared, diffuse, gain, bias, tightness,
+    normal, height, origin, table, lit, colours, spared, diffuse, gain, bias, powers,
     tone, gloss, tint,
 ):  # fmt: skip
     directions, halfway, places, kinds, axes, edges = table
@@ -101,7 +101,7 @@ def _relative(  # type: ignore[no-untyped-def]
                 share = facing * lit[i] * arrives
                 total += share
                 mirrored = mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway)
-                shine += lit[i] * arrives * max(mirrored, np.float32(0)) ** tightness
+                shine += lit[i] * arrives * powered(powers, mirrored)
                 if tinted:
                     red += share * colours[i, 0]
                     green += share * colours[i, 1]

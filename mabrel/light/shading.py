@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
 from mabrel.light.light import Light
-from mabrel.light.table import light_table, mirrored_share, towards
+from mabrel.light.table import light_table, mirrored_share, power_table, powered, towards
 
 Array = NDArray[np.float32]
 
@@ -105,7 +105,7 @@ def shade_normals(
         np.float32(material.ambient),
         np.float32(material.diffuse),
         np.float32(material.highlight),
-        np.float32(material.tightness),
+        power_table(material.tightness),
         diffuse,
         highlight,
     )
@@ -114,7 +114,7 @@ def shade_normals(
 
 @numba.njit(cache=True, parallel=True)
 def _shade(  # type: ignore[no-untyped-def]
-    normal, height, origin, table, colours, ambient, kd, ks, tightness, diffuse, highlight
+    normal, height, origin, table, colours, ambient, kd, ks, powers, diffuse, highlight
 ):
     directions, halfway, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
@@ -136,7 +136,7 @@ def _shade(  # type: ignore[no-untyped-def]
                 shine = np.float32(0)
                 if ks > 0:
                     mirrored = mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway)
-                    shine = ks * max(mirrored, np.float32(0)) ** tightness
+                    shine = ks * powered(powers, mirrored)
                 for c in range(colours.shape[1]):
                     diffuse[y, x, c] += share * kd * facing * colours[i, c]
                     highlight[y, x, c] += share * shine * colours[i, c]

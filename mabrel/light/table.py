@@ -87,3 +87,20 @@ def mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway):  # type: ignore[n
     up = lz + np.float32(1)
     length = np.sqrt(lx * lx + ly * ly + up * up)
     return (nx * lx + ny * ly + nz * up) / max(length, np.float32(1e-6))
+
+
+_POWERS = 16_384
+
+
+def power_table(exponent: float) -> NDArray[np.float32]:
+    """Powers of even places from 0 to 1, for `powered`: within 0.0005 up to an exponent of 1000."""
+    places = np.append(np.arange(_POWERS + 1) / _POWERS, 1.0)
+    return np.asarray(places**exponent, np.float32)
+
+
+@numba.njit(cache=True, inline="always")
+def powered(table, value):  # type: ignore[no-untyped-def]
+    """A value of 0..1 to the power that the table was made for."""
+    place = min(max(value, np.float32(0)), np.float32(1)) * np.float32(len(table) - 2)
+    low = int(place)
+    return table[low] + (table[low + 1] - table[low]) * (place - np.float32(low))

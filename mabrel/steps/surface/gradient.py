@@ -79,7 +79,8 @@ def _linear(piece: Piece, settings: Gradient, scene: Scene) -> Array:
     along_x, along_y = math.cos(turn), math.sin(turn)
     length = abs((right - left) * along_x) + abs((bottom - top) * along_y)
     scale = 1 / max(length * settings.size, 1e-6)
-    return np.asarray(0.5 + (x * along_x + y * along_y) * scale, np.float32)
+    across, down = np.float32(along_x * scale), np.float32(along_y * scale)
+    return np.asarray((np.float32(0.5) + x * across) + y * down, np.float32)
 
 
 def _radial(piece: Piece, settings: Gradient, scene: Scene) -> Array:
@@ -87,7 +88,8 @@ def _radial(piece: Piece, settings: Gradient, scene: Scene) -> Array:
     left, top, right, bottom = piece.box
     x, y = _places(piece, settings, scene)
     reach = max(math.hypot(right - left, bottom - top) / 2 * settings.size, 1e-6)
-    return np.asarray(np.hypot(x, y) / reach, np.float32)
+    away = np.square(x / np.float32(reach)) + np.square(y / np.float32(reach))
+    return np.asarray(np.sqrt(away), np.float32)
 
 
 def _corners(piece: Piece, settings: Gradient, scene: Scene) -> Array:
