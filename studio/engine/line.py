@@ -9,8 +9,10 @@ from typing import Any
 from studio.engine.work import Role, Urgency, Work
 
 _PAGES_KNOWN = 1000
-_HAND_WITHIN = 2.0
+_HAND_WITHIN = 5.0
 """A page that was shown two previews within so many seconds has a hand on a slider."""
+_MOVES_WITHIN = 1.0
+"""So long after the last one, others keep out of its way."""
 
 
 @dataclass(eq=False)
@@ -112,4 +114,4 @@ class Hands:
 
     def elsewhere(self, page: str, now: float) -> bool:
         """Whether a hand moves just now on another page."""
-        return self._page != page and now - self._moved < _HAND_WITHIN / 2
+        return self._page != page and now - self._moved < _MOVES_WITHIN
