@@ -3,10 +3,11 @@
 import math
 
 import cv2
+import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour.spaces import to_encoded, to_linear
+from mabrel.colour.spaces import encoded, to_linear
 
 Array = NDArray[np.float32]
 _WIDEST = 2048
@@ -22,19 +23,37 @@ def mirrored(normal: Array, panorama: Array, *, turn: float, blur: float, axes: 
     mirrored direction is R = 2 (N·V) N − V, for a viewer V far away.
     """
     seen = _prepared(panorama, blur)
-    rows, columns = seen.shape[:2]
-    nz = normal[..., 2:]
-    mirror = 2 * nz * normal
-    mirror[..., 2] -= 1
-    x, y, z = np.moveaxis(mirror @ axes.T.astype(np.float32), -1, 0)
-    around = np.arctan2(x, z) / (2 * math.pi) + 0.5 + turn / 360
-    down = np.arccos(np.clip(-y, -1, 1)) / math.pi
-    across = (np.mod(around, 1) * columns - 0.5).astype(np.float32)
-    below = np.clip(down * rows - 0.5, 0, rows - 1).astype(np.float32)
-    wide = np.concatenate([seen[:, -1:], seen, seen[:, :1]], axis=1)
-    looked = cv2.remap(wide, across + np.float32(1), below, cv2.INTER_LINEAR,
-                       borderMode=cv2.BORDER_REPLICATE)  # fmt: skip
-    return to_encoded(np.asarray(looked, np.float32))
+    wide = np.ascontiguousarray(np.concatenate([seen[:, -1:], seen, seen[:, :1]], axis=1))
+    out = np.empty(normal.shape, np.float32)
+    _look_around(normal, wide, axes.astype(np.float32), np.float32(turn / 360 + 0.5), out)
+    return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _look_around(normal, panorama, axes, turn, out):  # type: ignore[no-untyped-def]
+    """`panorama` has one column more on each side, from the other one."""
+    high, wide = panorama.shape[0], panorama.shape[1] - 2
+    zero, one, two = np.float32(0), np.float32(1), np.float32(2)
+    for line in numba.prange(normal.shape[0]):
+        y = np.int64(line)
+        for x in range(normal.shape[1]):
+            nz = normal[y, x, 2]
+            a, b, c = two * nz * normal[y, x, 0], two * nz * normal[y, x, 1], two * nz * nz - one
+            mx = axes[0, 0] * a + axes[0, 1] * b + axes[0, 2] * c
+            my = axes[1, 0] * a + axes[1, 1] * b + axes[1, 2] * c
+            mz = axes[2, 0] * a + axes[2, 1] * b + axes[2, 2] * c
+            around = np.float32(math.atan2(mx, mz) / (2 * math.pi)) + turn
+            down = np.float32(math.acos(min(max(-my, -one), one)) / math.pi)
+            u = (around - np.floor(around)) * np.float32(wide) + np.float32(0.5)
+            v = min(max(down * np.float32(high) - np.float32(0.5), zero), np.float32(high - 1))
+            i, j = min(int(u), wide), int(v)
+            below = min(j + 1, high - 1)
+            s, t = u - np.float32(i), v - np.float32(j)
+            for k in range(3):
+                upper = panorama[j, i, k] + (panorama[j, i + 1, k] - panorama[j, i, k]) * s
+                lower = panorama[below, i, k]
+                lower += (panorama[below, i + 1, k] - panorama[below, i, k]) * s
+                out[y, x, k] = encoded(max(upper + (lower - upper) * t, zero))
 
 
 def _prepared(panorama: Array, blur: float) -> Array:

@@ -8,7 +8,7 @@ import pytest
 from mabrel import parse_title, render
 from mabrel.camera import light_at
 from mabrel.field import normals
-from mabrel.light import Ground, Light, Material, mirrored, relative_shading, shade
+from mabrel.light import Light, Material, Relief, mirrored, relative_shading, shade
 from tests.engine.trial_titles import step, titled
 
 FLAT = np.zeros((81, 81), np.float32)
@@ -155,8 +155,8 @@ def test_ambient_light_lightens_the_shade_alone_and_flat_parts_stay() -> None:
 
 
 def test_relative_shading_of_a_point_light_is_brighter_near_it() -> None:
-    ground = Ground(FLAT, ORIGIN)
-    tone = relative_shading(normals(FLAT), [Light(place=(20, 0, 25))], 20, ground=ground).tone
+    ground = Relief(FLAT, ORIGIN)
+    tone = relative_shading(normals(FLAT), [Light(place=(20, 0, 25))], 20, relief=ground).tone
     assert tone[40, 60] == tone[40].max()
     assert tone[40, 0] < 0.45
 

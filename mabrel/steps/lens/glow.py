@@ -1,8 +1,11 @@
 """Light that spreads from bright parts."""
 
+import math
+
 import numpy as np
 
 from mabrel.field import blur_support, gaussian_blur
+from mabrel.field.coarse import coarser, finer
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import (
     bright_light,
@@ -10,10 +13,13 @@ from mabrel.steps.lens_light.added import (
     spread,
     with_light,
 )
-from mabrel.steps.piece import Piece
-from mabrel.steps.region import Margin
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
+
+_WIDE = 8.0  # pixels of σ on the coarser grid
+_COARSEST = 8
 
 
 class Glow(StepSettings):
@@ -41,11 +47,16 @@ def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     bright = bright_light(piece, settings.threshold)
     scene.pause()
     sigma = settings.radius * scene.scale
-    glow = spread(
-        bright,
-        piece.region,
-        blur_support(sigma),
-        lambda light, part: gaussian_blur(light, sigma, (part.left, part.top)),
-    )
+    reach = blur_support(sigma)
+    glow = spread(bright, piece.region, reach, lambda part, where: _blurred(part, where, sigma))
     glow *= linear_colour(settings.colour) * np.float32(settings.strength)
     return with_light(piece, glow)
+
+
+def _blurred(light: Array, region: Region, sigma: float) -> Array:
+    """Wide blurs on a coarser grid, on which they still are so wide that nothing of it shows."""
+    factor = min(2 ** max(math.floor(math.log2(max(sigma / _WIDE, 1.0))), 0), _COARSEST)
+    origin = (region.left, region.top)
+    small = coarser(light, origin, factor)
+    corner = (region.left // factor, region.top // factor)
+    return finer(gaussian_blur(small, sigma / factor, corner), origin, light.shape, factor)

@@ -2,6 +2,7 @@
 
 from typing import Literal
 
+import numba
 import numpy as np
 
 from mabrel.colour import from_code, from_oklab, to_oklab
@@ -52,20 +53,40 @@ def _mixed(piece: Piece, settings: ColourSpots) -> Array:
     RGBA (H, W, 4)."""
     left, top, right, bottom = piece.box
     reach = max((bottom - top) * settings.reach, 1.0)
-    x = np.arange(piece.region.width, dtype=np.float32)[None, :] + (piece.region.left + 0.5)
-    y = np.arange(piece.region.height, dtype=np.float32)[:, None] + (piece.region.top + 0.5)
-    total = np.zeros(piece.matte.shape, np.float32)
-    out = np.zeros((*piece.matte.shape, 4), np.float32)
+    x = np.arange(piece.region.width, dtype=np.float32) + np.float32(piece.region.left + 0.5)
+    y = np.arange(piece.region.height, dtype=np.float32) + np.float32(piece.region.top + 0.5)
+    places, values = [], []
     for spot in settings.spots:
-        dx = (x - (left + (right - left) * spot.x)) / np.float32(reach)
-        dy = (y - (top + (bottom - top) * spot.y)) / np.float32(reach)
-        weight = (1 + dx * dx + dy * dy) ** np.float32(-settings.sharpness)
+        places.append([left + (right - left) * spot.x, top + (bottom - top) * spot.y])
         *colour, alpha = from_code(spot.colour)
         rgb = np.array(colour, np.float32)
-        value = np.append(to_oklab(rgb) if settings.mix == "oklab" else rgb, alpha)
-        out += weight[..., None] * value.astype(np.float32)
-        total += weight
-    out /= np.maximum(total, 1e-12)[..., None]
+        values.append([*(to_oklab(rgb) if settings.mix == "oklab" else rgb), alpha])
+    out = np.empty((*piece.matte.shape, 4), np.float32)
+    _spread(
+        x, y, np.array(places, np.float32).reshape(-1, 2),
+        np.array(values, np.float32).reshape(-1, 4), np.float32(1 / reach),
+        np.float32(settings.sharpness), out,
+    )  # fmt: skip
     if settings.mix == "oklab":
         out[..., :3] = from_oklab(out[..., :3])
     return out
+
+
+@numba.njit(cache=True, parallel=True)
+def _spread(x, y, places, values, nearer, sharpness, out):  # type: ignore[no-untyped-def]
+    one = np.float32(1)
+    for line in numba.prange(out.shape[0]):
+        row = np.int64(line)
+        for column in range(out.shape[1]):
+            total = np.float32(0)
+            a, b, c, d = np.float32(0), np.float32(0), np.float32(0), np.float32(0)
+            for n in range(places.shape[0]):
+                dx = (x[column] - places[n, 0]) * nearer
+                dy = (y[row] - places[n, 1]) * nearer
+                weight = (one + dx * dx + dy * dy) ** -sharpness
+                total += weight
+                a, b = a + weight * values[n, 0], b + weight * values[n, 1]
+                c, d = c + weight * values[n, 2], d + weight * values[n, 3]
+            share = one / max(total, np.float32(1e-12))
+            out[row, column, 0], out[row, column, 1] = a * share, b * share
+            out[row, column, 2], out[row, column, 3] = c * share, d * share
