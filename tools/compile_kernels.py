@@ -4,8 +4,11 @@ Numba keeps what it compiles beside the source; rendering a title that uses ever
 that it takes.
 """
 
+from pathlib import Path
+
 import numpy as np
 
+import mabrel
 from mabrel import Renderer, finishes, new_title, parse_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
@@ -17,6 +20,7 @@ LETTERING = {"kind": "lettering", "source": {"text": "Ab", "size": 60}}
 
 
 def main() -> None:
+    forget_kernels()
     renderer = Renderer()
     for step in kinds():
         for strength in (1.0, 0.5):
@@ -31,6 +35,12 @@ def main() -> None:
     picture = renderer.render(new_title("Ab", frame=(160, 90)))
     for bits in (8, 16):
         png_bytes(picture, bits)
+
+
+def forget_kernels() -> None:
+    """Numba sees when a kernel's own file has changed, not when one that is inlined in it has."""
+    for kept in Path(mabrel.__file__).parent.rglob("__pycache__/*.nb[ci]"):
+        kept.unlink()
 
 
 def render_all(renderer: Renderer, build: list[dict]) -> None:

@@ -278,10 +278,10 @@ def _clipped(r, g, b):  # type: ignore[no-untyped-def]
     lum = _lum(r, g, b)
     least, most = min(r, g, b), max(r, g, b)
     if least < 0:
-        k = lum / (lum - least)
+        k = lum / max(lum - least, np.float32(1e-7))  # a grey a rounding below black
         r, g, b = lum + (r - lum) * k, lum + (g - lum) * k, lum + (b - lum) * k
     if most > 1:
-        k = (np.float32(1) - lum) / (most - lum)
+        k = (np.float32(1) - lum) / max(most - lum, np.float32(1e-7))
         r, g, b = lum + (r - lum) * k, lum + (g - lum) * k, lum + (b - lum) * k
     return r, g, b
 

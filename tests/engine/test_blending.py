@@ -153,3 +153,13 @@ def test_typed_codes_come_out_as_typed() -> None:
 def test_an_unknown_mode_is_named() -> None:
     with pytest.raises(ValueError, match="'linear'"):
         blend("linear", np.zeros((1, 1, 4), np.float32), np.zeros((1, 1, 4), np.float32))
+
+
+@pytest.mark.parametrize("mode", MODES)
+def test_no_grey_that_rounding_leaves_beyond_black_or_white_ends_it(mode: str) -> None:
+    greys = np.array([-1e-8, -1e-7, 1 + 1e-7, 0, 1, 1e-8], np.float32)
+    backdrop = np.ones((6, 6, 4), np.float32)
+    backdrop[..., :3] = greys[:, None, None]
+    source = np.ones((6, 6, 4), np.float32)
+    source[..., :3] = greys[None, :, None]
+    assert np.isfinite(blend(mode, backdrop, source * np.float32(0.5))).all()
