@@ -1,9 +1,10 @@
 """What depth, ground and lens cost: ratios, and the memory of a build that has all of them."""
 
-import resource
+import re
 import subprocess
 import sys
 from collections.abc import Callable
+from pathlib import Path
 
 import cv2
 import numpy as np
@@ -112,7 +113,13 @@ def peak_memory() -> float:
 def measured() -> float:
     """Render it here, and say the most megabytes that this process ever took."""
     Renderer().render(full_title())
-    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    return most_memory()
+
+
+def most_memory() -> float:
+    """The most megabytes that this process ever took; what it was started from doesn't count."""
+    status = Path("/proc/self/status").read_text()
+    return float(re.findall(r"VmHWM:\s+(\d+) kB", status)[0]) / 1024
 
 
 def memory_text() -> str:

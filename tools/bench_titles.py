@@ -18,9 +18,9 @@ _MOST_MB, _MOST_MB_DOUBLE = 1200, 4000
 _REPEATS = 3
 
 MEASURE = """
-import json, resource, sys, time
+import json, sys, time
 from mabrel import Renderer, read_title
-from mabrel.render import Cache
+from mabrel.bench_scene import most_memory
 title, width, repeats = read_title(sys.argv[1]), float(sys.argv[2]), int(sys.argv[3])
 scale = width / max(title.frame.width, title.frame.height * 16 / 9)
 times = []
@@ -28,8 +28,7 @@ for _ in range(repeats + 1):
     began = time.perf_counter()
     Renderer().render(title, scale=scale)
     times.append(time.perf_counter() - began)
-most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
-print(json.dumps([sorted(times[1:] or times)[len(times[1:]) // 2], most]))
+print(json.dumps([sorted(times[1:] or times)[len(times[1:]) // 2], most_memory()]))
 """
 
 
@@ -46,8 +45,8 @@ class Measured:
 
 def measured_title(name: str) -> Measured:
     path = ROOT / "demo" / "titles" / f"{name}.title.json"
-    seconds, memory = _run(path, 1920, _REPEATS)
-    _, double = _run(path, 3840, 0)
+    seconds, _ = _run(path, 1920, _REPEATS)
+    (_, memory), (_, double) = (_run(path, width, 0) for width in (1920, 3840))
     return Measured(name, seconds, memory, double)
 
 

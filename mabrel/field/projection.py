@@ -41,8 +41,7 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
         layers, back = np.ascontiguousarray(layers.swapaxes(0, 1)), back[[1, 0, 2]]
     levels, starts = _levels(layers, back, size)
     back /= np.abs(back).max()
-    project = _project_four if layers.shape[2] == 4 else _project_any
-    project(levels, starts, back, _busy_tiles(layers), out)
+    _project(levels, starts, back, _busy_tiles(layers), out)
     return out if image.ndim == 3 else out[..., 0]
 
 
@@ -134,13 +133,13 @@ def _samples(span):  # type: ignore[no-untyped-def]
 
 
 @numba.njit(cache=True, parallel=True)
-def _project_four(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
+def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
     width = levels.shape[1]
     height = starts[1] - starts[0]
-    rows, columns = out.shape[:2]
+    rows, columns, channels = out.shape
     for line in numba.prange(rows):
         y = np.int64(line)
-        pixel = np.empty(4, np.float32)
+        pixel = np.empty(channels, np.float32)
         for x in range(columns):
             w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
             if w <= 1e-12:
@@ -164,10 +163,14 @@ def _project_four(levels, starts, back, busy, out):  # type: ignore[no-untyped-d
                 dy = (j + 0.5) / ny - 0.5
                 for i in range(nx):
                     dx = (i + 0.5) / nx - 0.5
-                    _add_four(image, u + ux * dx + uy * dy, v + vx * dx + vy * dy, pixel)
+                    at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
+                    if channels == 4:
+                        _add_four(image, at_u, at_v, pixel)
+                    else:
+                        _add_any(image, at_u, at_v, pixel)
             share = np.float32(1.0 / (nx * ny))
-            out[y, x, 0], out[y, x, 1] = pixel[0] * share, pixel[1] * share
-            out[y, x, 2], out[y, x, 3] = pixel[2] * share, pixel[3] * share
+            for c in range(channels):
+                out[y, x, c] = pixel[c] * share
 
 
 @numba.njit(cache=True, inline="always")
@@ -185,7 +188,7 @@ def _add_four(image, u, v, pixel):  # type: ignore[no-untyped-def]
     height, width = image.shape[:2]
     left, top = math.floor(u), math.floor(v)
     if left < 1 or left > width - 3 or top < 1 or top > height - 3:
-        _add_any(image, u, v, np.float32(1), pixel)
+        _add_any(image, u, v, pixel)
         return
     across, down = _weights(np.float32(u - left)), _weights(np.float32(v - top))
     for c in range(4):
@@ -202,42 +205,9 @@ def _add_four(image, u, v, pixel):  # type: ignore[no-untyped-def]
         pixel[c] += min(max(total, low), high)
 
 
-@numba.njit(cache=True, parallel=True)
-def _project_any(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
-    width = levels.shape[1]
-    height = starts[1] - starts[0]
-    rows, columns = out.shape[:2]
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
-            if w <= 1e-12:
-                continue
-            u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
-            v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
-            ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
-            vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
-            reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
-            reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
-            if u < -reach_u or u > width - 1 + reach_u or v < -reach_v or v > height - 1 + reach_v:
-                continue
-            if not _is_busy(busy, u, v, reach_u, reach_v):
-                continue
-            level, fewer = _level(abs(vx) + abs(vy), len(starts) - 1)
-            image = levels[starts[level] : starts[level + 1]]
-            v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
-            nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
-            share = np.float32(1.0 / (nx * ny))
-            for j in range(ny):
-                dy = (j + 0.5) / ny - 0.5
-                for i in range(nx):
-                    dx = (i + 0.5) / nx - 0.5
-                    _add_any(image, u + ux * dx + uy * dy, v + vx * dx + vy * dy, share, out[y, x])
-
-
 @numba.njit(cache=True)
-def _add_any(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
-    """Add `share` of what lies at (u, v), also beside the border."""
+def _add_any(image, u, v, pixel):  # type: ignore[no-untyped-def]
+    """Add what lies at (u, v), also beside the border."""
     height, width, channels = image.shape
     left, top = math.floor(u), math.floor(v)
     if left < -2 or left > width or top < -2 or top > height:
@@ -260,4 +230,4 @@ def _add_any(image, u, v, share, pixel):  # type: ignore[no-untyped-def]
                     total += value * across[i] * down[j]
                 if (i == 1 or i == 2) and (j == 1 or j == 2):
                     low, high = min(low, value), max(high, value)
-        pixel[c] += share * min(max(total, low), high)
+        pixel[c] += min(max(total, low), high)
