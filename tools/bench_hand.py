@@ -155,11 +155,11 @@ WORD = (
 """Of a single word the last step, one before, and the first."""
 SCENES = (
     ("Mooring", "Bevel", "Width", 8, 400),
-    ("Mooring", "Reflection", "Opacity", 8, 400),
+    ("Mooring", "Reflection", "Tinted", 8, 400),
     ("Salt", "Inflate", "Height", 8, 400),
-    ("Salt", "Reflection", "Opacity", 8, 400),
+    ("Salt", "Reflection", "Tinted", 8, 400),
     ("Lantern", "Soft relief", "Radius", 8, 400),
-    ("Lantern", "Reflection", "Opacity", 8, 400),
+    ("Lantern", "Reflection", "Tinted", 8, 400),
 )
 """Of whole scenes the first step that others build on, and the last."""
 

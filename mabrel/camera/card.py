@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +30,7 @@ class Card:
     level: float = 0.0
     """How far its centre lies below the frame's, whatever the camera does."""
 
-    @property
+    @cached_property
     def turned(self) -> bool:
         return not np.allclose(self.turn, np.eye(3), atol=1e-9)
 

@@ -135,7 +135,7 @@ def _washed(
     source = washed_source(plans, layer, view, beneath)
     setting = replace(
         plans.setting(view, replace(plan, node=source.node, bound=source.bound)),
-        overview=_overview(plans, layers),
+        overview=_overview(plans, view, layers),
         beneath=True,
     )
     done = built(plans, setting, source, layer.build).node
@@ -157,11 +157,15 @@ def _washed(
     return Node("wash", layer.id, key, view.region, work, inputs, varies, keeps=False)
 
 
-def _overview(plans: Plans, layers: Sequence[Layer]) -> Node[Any]:
-    """The whole frame beneath a wash, coarse, and where it lies in this render's pixels."""
+def _overview(plans: Plans, view: View, layers: Sequence[Layer]) -> Node[Any]:
+    """The whole frame beneath a wash, and where it lies in this render's pixels: coarse, or as it
+    is rendered anyway where that is no larger than twice as much."""
     frame = plans.title.frame
-    scale = min(OVERVIEW / max(frame.width, frame.height), 1.0)
-    canvas = canvas_node(plans, View(scale, whole_frame(frame, scale)), layers)
+    longest = max(frame.width, frame.height)
+    fine = view.scale * longest <= 2 * OVERVIEW
+    scale = view.scale if fine else min(OVERVIEW / longest, 1.0)
+    whole = View(scale, whole_frame(frame, scale), view.part)
+    canvas = canvas_node(plans, whole, layers)
     key = key_of(overview=canvas)
     return Node("overview", "frame", key, canvas.region, lambda pixels: pixels, (canvas,))
 

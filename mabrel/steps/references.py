@@ -1,6 +1,7 @@
 """What layers and steps refer to: other layers, earlier steps, lights and files."""
 
 from collections.abc import Iterator
+from functools import cache
 from typing import NamedTuple
 
 from mabrel.steps.catalogue import kind_of
@@ -24,15 +25,25 @@ def setting_kind(step: Step, name: str) -> str:
     return str(extra["kind"]) if isinstance(extra, dict) else ""
 
 
+@cache
+def _names_of_kind(step: str, kind: str) -> tuple[tuple[str, object], ...]:
+    """The settings of a kind that a step has, and their defaults."""
+    fields = kind_of(step).settings.model_fields
+    extras = {name: field.json_schema_extra for name, field in fields.items()}
+    return tuple(
+        (name, fields[name].default)
+        for name, extra in extras.items()
+        if isinstance(extra, dict) and extra["kind"] == kind
+    )
+
+
 def settings_of_kind(step: Step, kind: str) -> Iterator[tuple[str, str]]:
     """The step's settings of a kind that refers to something: their names and what they hold,
     where that is anything."""
-    model = kind_of(step.step).settings
-    for name, field in model.model_fields.items():
-        if setting_kind(step, name) == kind:
-            value = step.settings.get(name, field.default)
-            if isinstance(value, str) and value:
-                yield name, value
+    for name, default in _names_of_kind(step.step, kind):
+        value = step.settings.get(name, default)
+        if isinstance(value, str) and value:
+            yield name, value
 
 
 def layers_referred_to(layer: Layer, place: Place) -> Iterator[Reference]:
