@@ -66,12 +66,14 @@ def silhouette(
     distance: Array,
     *,
     towards: tuple[float, float],
-    length: float,
+    length: float = 0.0,
+    shrink: float = 0.0,
     pause: Callable[[], None] = lambda: None,
-) -> Array:
-    """The coverage of `extrude` alone, (H, W), 0..1: of a shape pushed in one direction."""
-    _, traced, _ = _traced(distance, towards, length, 0.0, None, 1.0, _EVEN, pause)
-    return np.ascontiguousarray(traced[..., 0])
+) -> tuple[Array, Array]:
+    """Coverage and depth of `extrude`, (H, W) each, without the facing of its sides: what a
+    shadow needs."""
+    _, traced, _ = _traced(distance, towards, length, shrink, None, 1.0, _EVEN, pause)
+    return np.ascontiguousarray(traced[..., 0]), np.ascontiguousarray(traced[..., 1])
 
 
 def _traced(

@@ -8,7 +8,7 @@ import numpy as np
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, signed_distance
 from mabrel.field.coarse import coarser
-from mabrel.field.extrusion import extrude, silhouette
+from mabrel.field.extrusion import silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps.extent import Bound, Extent
@@ -275,7 +275,7 @@ def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array
     if length == 0:
         return shape, region
     scene.pause()
-    pushed = silhouette(
+    pushed, _ = silhouette(
         signed_distance(shape),
         towards=(x / length, y / length),
         length=length / factor,
@@ -294,10 +294,12 @@ def _streaked(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
         left, top, right, bottom = piece.box
         away = max(math.hypot((left + right) / 2 - x, (top + bottom) / 2 - y), 1.0)
         place = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
-        sides = extrude(distance, towards=place, shrink=-reach / away, pause=scene.pause)
+        coverage, depth = silhouette(
+            distance, towards=place, shrink=-reach / away, pause=scene.pause
+        )
     else:
-        sides = extrude(distance, towards=(x, y), length=reach, pause=scene.pause)
-    share = np.asarray(np.where(shape > 0.5, 0, sides.depth), np.float32)
+        coverage, depth = silhouette(distance, towards=(x, y), length=reach, pause=scene.pause)
+    share = np.asarray(np.where(shape > 0.5, 0, depth), np.float32)
     soft = settings.blur * scene.scale + np.float32(settings.softer * 0.3 * reach) * share
-    faded = sides.coverage * (1 - np.float32(settings.fade) * share)
+    faded = coverage * (1 - np.float32(settings.fade) * share)
     return varying_blur(np.asarray(faded, np.float32), np.asarray(soft, np.float32))
