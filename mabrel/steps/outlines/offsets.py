@@ -27,4 +27,4 @@ def rounded(distance: Array, by: float) -> Array:
 
 def inwards(piece: Piece, width: float) -> Array:
     """0 at the edge and outside it, 1 from `width` pixels inside on."""
-    return np.asarray(np.clip(-piece.distance / np.float32(width), 0, 1), np.float32)
+    return np.asarray(np.clip(-piece.distance / np.float32(max(width, 1e-6)), 0, 1), np.float32)
