@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fonts schema lock clean
+.PHONY: help setup demo test bench keys fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -41,6 +41,9 @@ format: setup ## Put the code in shape
 
 bench: setup ## Measure, and write the tables of docs/performance.md
 	$(BIN)/python -m tools.bench
+
+keys: setup ## Change every field of a rich title and see that nothing stale is shown
+	MABREL_SWEEP=full $(BIN)/python -m pytest tests/engine/test_keys.py
 
 fuzz: setup ## Send a studio 10,000 random requests and 2,000 damaged files
 	$(BIN)/python -m tools.fuzz

@@ -45,6 +45,37 @@ def test_the_cache_stays_within_its_bytes() -> None:
         assert cache.nbytes <= 2_000_000
 
 
+def test_the_cache_keeps_longest_what_was_dear() -> None:
+    cache = Cache(limit=10_000)
+    cache.put("dear", np.zeros(500, np.float32), cost=5.0)
+    for number in range(9):
+        cache.put(f"cheap {number}", np.zeros(500, np.float32), cost=0.001)
+    assert "dear" in cache
+    assert "cheap 0" not in cache
+    for number in range(20_000):  # but not for ever
+        cache.put(f"newer {number}", np.zeros(500, np.float32), cost=1.0)
+    assert "dear" not in cache
+
+
+def test_an_array_that_results_share_counts_once() -> None:
+    cache, shared = Cache(limit=10_000), np.zeros(1000, np.float32)
+    for number in range(5):
+        cache.put(str(number), shared)
+    assert cache.nbytes == shared.nbytes
+    assert len(cache) == 5
+
+
+def test_a_plan_tells_what_a_picture_would_take() -> None:
+    renderer = Renderer()
+    title = titled(ALL)
+    small, large = (renderer.expected(title, scale=scale) for scale in (0.5, 2.0))
+    assert large.bytes > 8 * small.bytes
+    assert large.seconds > 4 * small.seconds
+    renderer.render(title)
+    known = renderer.expected(title)
+    assert known.seconds < Renderer(rates=renderer.rates).expected(title).seconds
+
+
 def test_a_render_can_be_given_up() -> None:
     cancel = Cancel()
     cancel.cancel()
