@@ -22,6 +22,8 @@ from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
 T = TypeVar("T")
+_ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
+"""All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
 _INK = 0.5  # coverage from which a pixel counts for the box
 
 
@@ -198,20 +200,10 @@ class Piece:
         """Every field of it looked up in other places by `taken`, which also is told whether the
         plane goes on beyond its border; with the matte that comes of it."""
 
-        def looked(array: Array | None) -> Array | None:
-            return None if array is None else taken(array, False)
-
-        return replace(
-            self.reshaped(matte, outline),
-            face=self.face if _uniform(self.face) else taken(self.face, True),
-            height=taken(self.height, False) if self.height.any() else self.height,
-            behind=looked(self.behind),
-            front=looked(self.front),
-            body=looked(self.body),
-            plate=looked(self.plate),
-            added=looked(self.added),
-            reliefs={name: taken(relief, False) for name, relief in self.reliefs.items()},
-        )
+        rest = tuple(name for name in _ARRAYS if name not in ("matte", "face"))
+        changes = self._each(lambda array: taken(array, False) if array.any() else array, rest)
+        changes["face"] = self.face if _uniform(self.face) else taken(self.face, True)
+        return replace(self.reshaped(matte, outline), **changes)
 
     def solidified(self, cover: Array) -> "Piece":
         """With more of it solid in the card's plane: what `cover` ((H, W), 0..1) covers."""
@@ -254,48 +246,24 @@ class Piece:
         def empty(array: Array) -> Array:
             return np.pad(array, (rows, columns, (0, 0))[: array.ndim])
 
-        def empty_or_none(array: Array | None) -> Array | None:
-            return None if array is None else empty(array)
-
-        return replace(
-            self,
-            region=self.region.grown(margin),
-            matte=empty(self.matte),
-            face=np.pad(self.face, (rows, columns, (0, 0)), mode="edge"),
-            height=empty(self.height),
-            behind=empty_or_none(self.behind),
-            front=empty_or_none(self.front),
-            body=empty_or_none(self.body),
-            plate=empty_or_none(self.plate),
-            added=empty_or_none(self.added),
-            reliefs={name: empty(relief) for name, relief in self.reliefs.items()},
-            _memo=self.remembered("grown", margin, dict),
-        )
+        changes = self._each(empty, tuple(name for name in _ARRAYS if name != "face"))
+        changes["face"] = np.pad(self.face, (rows, columns, (0, 0)), mode="edge")
+        memo: dict[str, Any] = self.remembered("grown", margin, dict)
+        return replace(self, region=self.region.grown(margin), _memo=memo, **changes)
 
     def cropped(self, part: Region) -> "Piece":
         """A part of its region; what it casts stays as it is."""
         inside = part.within(self.region)
+        changes = self._each(lambda array: np.ascontiguousarray(array[inside]))
+        return replace(self, region=part, _memo={}, **changes)
 
-        def cut(array: Array) -> Array:
-            return np.ascontiguousarray(array[inside])
-
-        def cut_or_none(array: Array | None) -> Array | None:
-            return None if array is None else cut(array)
-
-        return replace(
-            self,
-            region=part,
-            matte=cut(self.matte),
-            face=cut(self.face),
-            height=cut(self.height),
-            behind=cut_or_none(self.behind),
-            front=cut_or_none(self.front),
-            body=cut_or_none(self.body),
-            plate=cut_or_none(self.plate),
-            added=cut_or_none(self.added),
-            reliefs={name: cut(relief) for name, relief in self.reliefs.items()},
-            _memo={},
-        )
+    def _each(
+        self, change: Callable[[Array], Array], names: tuple[str, ...] = _ARRAYS
+    ) -> dict[str, Any]:
+        """Every array that lies over its region, or those of these names, through `change`."""
+        arrays = {name: getattr(self, name) for name in names}
+        changed = {name: change(each) for name, each in arrays.items() if each is not None}
+        return {**changed, "reliefs": {name: change(each) for name, each in self.reliefs.items()}}
 
 
 def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
