@@ -25,6 +25,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 
 MODES = (
@@ -126,7 +128,7 @@ def over(backdrop: Array, source: Array) -> Array:
     return blend("normal", backdrop, source)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
     rows, columns = backdrop.shape[:2]
     for y in numba.prange(rows):
@@ -138,7 +140,7 @@ def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
             out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ignore[no-untyped-def]
     rows, columns = backdrop.shape[:2]
     for y in numba.prange(rows):
@@ -150,7 +152,7 @@ def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ign
             out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = r, g, l, o
 
 
-@numba.njit(cache=True)
+@kernel()
 def composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped-def]
     """One pixel of `blend`, for kernels: `mode` as `mode_index` gives it."""
     one = np.float32(1)
@@ -179,12 +181,12 @@ def composite(mode, br, bg, bb, ba, sr, sg, sb, sa):  # type: ignore[no-untyped-
     )
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _unit(value):  # type: ignore[no-untyped-def]
     return min(max(value, np.float32(0)), np.float32(1))
 
 
-@numba.njit(cache=True)
+@kernel()
 def _separable(mode, b, s):  # type: ignore[no-untyped-def]
     two = np.float32(2)
     if mode == 1:
@@ -213,7 +215,7 @@ def _separable(mode, b, s):  # type: ignore[no-untyped-def]
     return _by_trade(mode, b, s)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _by_trade(mode, b, s):  # type: ignore[no-untyped-def]
     one, two, half = np.float32(1), np.float32(2), np.float32(0.5)
     if mode == 17:
@@ -231,7 +233,7 @@ def _by_trade(mode, b, s):  # type: ignore[no-untyped-def]
     return min(one, b / s)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _dodge(b, s):  # type: ignore[no-untyped-def]
     one = np.float32(1)
     if b <= 0:
@@ -239,7 +241,7 @@ def _dodge(b, s):  # type: ignore[no-untyped-def]
     return one if s >= one else min(one, b / (one - s))
 
 
-@numba.njit(cache=True)
+@kernel()
 def _burn(b, s):  # type: ignore[no-untyped-def]
     one = np.float32(1)
     if b >= one:
@@ -247,7 +249,7 @@ def _burn(b, s):  # type: ignore[no-untyped-def]
     return np.float32(0) if s <= 0 else one - min(one, (one - b) / s)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _hard_light(b, s):  # type: ignore[no-untyped-def]
     two, one = np.float32(2), np.float32(1)
     if s <= np.float32(0.5):
@@ -256,7 +258,7 @@ def _hard_light(b, s):  # type: ignore[no-untyped-def]
     return b + t - b * t
 
 
-@numba.njit(cache=True)
+@kernel()
 def _soft_light(b, s):  # type: ignore[no-untyped-def]
     one, two, four = np.float32(1), np.float32(2), np.float32(4)
     if s <= np.float32(0.5):
@@ -268,12 +270,12 @@ def _soft_light(b, s):  # type: ignore[no-untyped-def]
     return b + (two * s - one) * (d - b)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _lum(r, g, b):  # type: ignore[no-untyped-def]
     return np.float32(0.3) * r + np.float32(0.59) * g + np.float32(0.11) * b
 
 
-@numba.njit(cache=True)
+@kernel()
 def _clipped(r, g, b):  # type: ignore[no-untyped-def]
     lum = _lum(r, g, b)
     least, most = min(r, g, b), max(r, g, b)
@@ -286,13 +288,13 @@ def _clipped(r, g, b):  # type: ignore[no-untyped-def]
     return r, g, b
 
 
-@numba.njit(cache=True)
+@kernel()
 def _with_lum(r, g, b, lum):  # type: ignore[no-untyped-def]
     d = lum - _lum(r, g, b)
     return _clipped(r + d, g + d, b + d)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _with_sat(r, g, b, sat):  # type: ignore[no-untyped-def]
     least, most = min(r, g, b), max(r, g, b)
     if most <= least:
@@ -302,7 +304,7 @@ def _with_sat(r, g, b, sat):  # type: ignore[no-untyped-def]
     return (r - least) * k, (g - least) * k, (b - least) * k
 
 
-@numba.njit(cache=True)
+@kernel()
 def _non_separable(mode, br, bg, bb, sr, sg, sb):  # type: ignore[no-untyped-def]
     back = _lum(br, bg, bb)
     if mode >= _DARKER:

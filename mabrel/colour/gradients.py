@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from mabrel.colour.blending import composite, mode_index
 from mabrel.colour.codes import Rgba
 from mabrel.colour.spaces import from_oklab, to_oklab
+from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _ENTRIES = 4096
@@ -97,7 +98,7 @@ def gradient_map(
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _look_up(luminance, table, slide, repeats, out):  # type: ignore[no-untyped-def]
     rows, columns = luminance.shape
     last = table.shape[0] - 1
@@ -135,7 +136,7 @@ def blend_map(
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untyped-def]
     rows, columns = luminance.shape
     last = table.shape[0] - 1

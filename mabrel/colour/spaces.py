@@ -4,6 +4,9 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.colour.transfer import encode, lighten, pack, unpack
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 
 LUMA = (0.2126, 0.7152, 0.0722)
@@ -42,12 +45,6 @@ def to_encoded(linear: Array) -> Array:
     return np.copysign(np.where(size <= 0.0031308, low, high), linear).astype(np.float32)
 
 
-_ENTRIES = 8192
-_STEPS = np.asarray(np.arange(_ENTRIES + 2) / _ENTRIES, np.float32)
-_LINEAR = to_linear(_STEPS)
-_ENCODED = to_encoded(_STEPS**2)
-
-
 def light_of(picture: Array) -> Array:
     """Premultiplied encoded RGBA (H, W, 4) to premultiplied linear light; alpha stays."""
     out = np.empty(picture.shape, np.float32)
@@ -62,38 +59,19 @@ def picture_of(light: Array) -> Array:
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _convert(image, to_light, out):  # type: ignore[no-untyped-def]
     rows, columns = image.shape[:2]
-    for y in numba.prange(rows):
-        for x in range(columns):
-            alpha = image[y, x, 3]
-            out[y, x, 3] = alpha
-            share = alpha if alpha > np.float32(1e-4) else np.float32(1)
-            for c in range(3):
-                value = max(image[y, x, c] / share, np.float32(0))
-                out[y, x, c] = share * (linear(value) if to_light else encoded(value))
-
-
-@numba.njit(cache=True, inline="always")
-def linear(value):  # type: ignore[no-untyped-def]
-    """`to_linear` of one value of at least 0, for kernels: from a table up to 1, within 1e-6."""
-    if value >= np.float32(1):
-        return ((value + np.float32(0.055)) / np.float32(1.055)) ** np.float32(2.4)
-    place = value * np.float32(_ENTRIES)
-    low = int(place)
-    return _LINEAR[low] + (_LINEAR[low + 1] - _LINEAR[low]) * (place - np.float32(low))
-
-
-@numba.njit(cache=True, inline="always")
-def encoded(value):  # type: ignore[no-untyped-def]
-    """`to_encoded` of one value of at least 0, for kernels: from a table over its square root, in
-    which it bends but little, up to 1, within 1e-6."""
-    if value >= np.float32(1):
-        return np.float32(1.055) * value ** np.float32(1 / 2.4) - np.float32(0.055)
-    place = np.sqrt(value) * np.float32(_ENTRIES)
-    low = int(place)
-    return _ENCODED[low] + (_ENCODED[low + 1] - _ENCODED[low]) * (place - np.float32(low))
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        planes = np.empty((4, columns), np.float32)
+        unpack(image[y], planes)
+        for c in range(3):
+            if to_light:
+                lighten(planes[c])
+            else:
+                encode(planes[c])
+        pack(planes, image[y], out[y])
 
 
 def brightness(colour: Array) -> Array:
@@ -105,7 +83,7 @@ def brightness(colour: Array) -> Array:
     return np.asarray(colour[..., :3] @ np.array(LUMA, np.float32), np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _weigh(colour, weights, out):  # type: ignore[no-untyped-def]
     rows, columns = out.shape
     red, green, blue = weights

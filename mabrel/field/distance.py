@@ -5,6 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.edge_crossings import NONE, crossings, to_cell
+from mabrel.kernels import kernel
 
 _FAR = np.float32(1e9)
 _NEAR, _NEAREST = np.float32(36), np.float32(4)  # squared pixels
@@ -68,7 +69,7 @@ def signed_distance(coverage: NDArray[np.float32]) -> NDArray[np.float32]:
     return distance
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _nearest_on_columns(down, places):  # type: ignore[no-untyped-def]
     """For each centre, the height of the nearest crossing on its column; ±1e9 for none."""
     height, width = down.shape
@@ -90,7 +91,7 @@ def _nearest_on_columns(down, places):  # type: ignore[no-untyped-def]
                     places[y, x] = passed[x - first]
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _nearest_on_rows(across, places):  # type: ignore[no-untyped-def]
     """For each centre, the nearest crossing on its row, from the left; ±1e9 for none."""
     height, width = across.shape
@@ -108,7 +109,7 @@ def _nearest_on_rows(across, places):  # type: ignore[no-untyped-def]
                 places[y, x] = passed
 
 
-@numba.njit(cache=True, fastmath={"contract", "reassoc"})
+@kernel(fastmath={"contract", "reassoc"})
 def _lower_envelope(places, here, sites, heights, starts):  # type: ignore[no-untyped-def]
     """The parabolas above one line of centres that are lowest somewhere, in order: that at
     `sites[i]`, `heights[i]` high, from `starts[i]` on. `places` are those of the crossings
@@ -135,7 +136,7 @@ def _lower_envelope(places, here, sites, heights, starts):  # type: ignore[no-un
         starts[count] = _FAR
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _spread_along_rows(across, down, places, squared):  # type: ignore[no-untyped-def]
     """The squared distance to the nearest of the crossings on columns, or to a piece at it."""
     height, width = places.shape
@@ -155,7 +156,7 @@ def _spread_along_rows(across, down, places, squared):  # type: ignore[no-untype
                 squared[y, x] = _to_pieces_at(across, down, sites[site], foot, squared[y, x], x, y)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
     """The height of a lower envelope at each centre of its line."""
     if starts[0] == _FAR:
@@ -174,7 +175,7 @@ def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
         site += 1
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _spread_along_columns(coverage, across, down, places, distance):  # type: ignore[no-untyped-def]
     """Likewise with the crossings on rows; then the signed distance from the nearer of both."""
     height, width = places.shape
@@ -215,7 +216,7 @@ def _spread_along_columns(coverage, across, down, places, distance):  # type: ig
                 )
 
 
-@numba.njit(cache=True)
+@kernel()
 def _to_pieces_at(across, down, foot_x, foot_y, best, x, y):  # type: ignore[no-untyped-def]
     """The squared distance from a centre to the pieces of edge that meet at a crossing."""
     for row in range(int(np.ceil(foot_y)) - 1, int(np.floor(foot_y)) + 1):
@@ -224,7 +225,7 @@ def _to_pieces_at(across, down, foot_x, foot_y, best, x, y):  # type: ignore[no-
     return best
 
 
-@numba.njit(cache=True)
+@kernel()
 def _to_pieces_around(across, down, best, x, y):  # type: ignore[no-untyped-def]
     """The same to all pieces that may lie within the distance that is known already."""
     reach = int(np.sqrt(best)) + 1

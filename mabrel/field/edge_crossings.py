@@ -6,6 +6,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 _SHARP = 0.9  # neighbours that span this much coverage hold a hard edge between them
 NONE = np.float32(2)
 """What stands where nothing crosses; places are 0 to 1."""
@@ -19,7 +21,7 @@ def crossings(coverage: NDArray[np.float32]) -> tuple[NDArray[np.float32], NDArr
     return across, down
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _find(coverage, across, down):  # type: ignore[no-untyped-def]
     height, width = coverage.shape
     for line in numba.prange(height):
@@ -33,7 +35,7 @@ def _find(coverage, across, down):  # type: ignore[no-untyped-def]
                 down[y, x] = _crossing(coverage, x, y, False)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _edge_offset(gx, gy, coverage):  # type: ignore[no-untyped-def]
     """Distance from a pixel's centre to a straight edge that leaves `coverage` of it inside.
 
@@ -51,7 +53,7 @@ def _edge_offset(gx, gy, coverage):  # type: ignore[no-untyped-def]
     return -0.5 * (gx + gy) + math.sqrt(2 * gx * gy * (1 - coverage))
 
 
-@numba.njit(cache=True)
+@kernel()
 def _gradient(coverage, x, y):  # type: ignore[no-untyped-def]
     height, width = coverage.shape
     l, r = max(x - 1, 0), min(x + 1, width - 1)  # noqa: E741
@@ -66,7 +68,7 @@ def _gradient(coverage, x, y):  # type: ignore[no-untyped-def]
     return gx, gy
 
 
-@numba.njit(cache=True)
+@kernel()
 def _crossing(coverage, x, y, across):  # type: ignore[no-untyped-def]
     """Where (0..1) the edge crosses from the centre (x, y) to its right or lower neighbour."""
     height, width = coverage.shape
@@ -101,7 +103,7 @@ def _crossing(coverage, x, y, across):  # type: ignore[no-untyped-def]
     return min(1.0, max(0.0, moved if first else 1.0 + moved))
 
 
-@numba.njit(cache=True)
+@kernel()
 def to_cell(across, down, column, row, x, y):  # type: ignore[no-untyped-def]
     """Squared distance from (x, y) to the edge between the four centres of a cell; 1e18 for none.
 
@@ -131,7 +133,7 @@ def to_cell(across, down, column, row, x, y):  # type: ignore[no-untyped-def]
     return _to_piece(px, py, one, right, bottom, one) if right != NONE and bottom != NONE else far
 
 
-@numba.njit(cache=True)
+@kernel()
 def _to_piece(px, py, ax, ay, bx, by):  # type: ignore[no-untyped-def]
     """Squared distance from a point to a straight piece of edge."""
     ex, ey = bx - ax, by - ay

@@ -8,6 +8,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 _EVEN = 1.6  # pixels over which the facing is evened out, so that no piece of the edge shows
 _BAND = 64  # rows between two looks at whether to give up
@@ -110,7 +112,7 @@ def _with_what_comes(grown: Array) -> Array:
     return np.ascontiguousarray(np.stack([grown, most, steepest]), np.float32)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _at(distance, x, y):  # type: ignore[no-untyped-def]
     """Bilinear; beyond the array, its border and the way there."""
     height, width = distance.shape
@@ -124,7 +126,7 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
     return above * (one - v) + below * v + abs(x - cx) + abs(y - cy)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _grown(profile, share):  # type: ignore[no-untyped-def]
     """How far the outline is grown at a share of the depth."""
     count = profile.shape[1]
@@ -134,7 +136,7 @@ def _grown(profile, share):  # type: ignore[no-untyped-def]
     return before + (profile[0, left + 1] - before) * (place - np.float32(left))
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
     """How far a ray may go on from a place that is `d` away from the outline there."""
     if profile.shape[1] == 2:
@@ -148,7 +150,7 @@ def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
     return max(max(by_slope, by_height), np.float32(0.3))
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-def]
     """How far the ray is from the outline at one depth, in pixels of the nearest plane."""
     away = _at(distance, x + wx * at, y + wy * at)
@@ -157,7 +159,7 @@ def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-
     return away - _grown(profile, at / last if last > 0 else np.float32(0))
 
 
-@numba.njit(cache=True)
+@kernel()
 def _ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-def]
     """Coverage, depth and normal for the ray from (x, y); the coverage is exact where `fine`."""
     ax, ay, reach, converging, grow = way
@@ -208,7 +210,7 @@ def _ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-d
     return coverage, depth, nx / size, ny / size
 
 
-@numba.njit(cache=True)
+@kernel()
 def _entered(distance, profile, x, y, wx, wy, last, low, above, high, below):  # type: ignore[no-untyped-def]
     """Where a ray enters, between a place `above` the outline and one `below` it: false position,
     with the older end halved (Dowell and Jarratt, "A modified regula falsi method", 1971)."""
@@ -229,7 +231,7 @@ def _entered(distance, profile, x, y, wx, wy, last, low, above, high, below):  #
     return high
 
 
-@numba.njit(cache=True)
+@kernel()
 def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-def]
     """Where a ray that begins just inside the outline has left it, and the distance there; the
     beginning where it goes on inside."""
@@ -245,7 +247,7 @@ def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-
     return np.float32(0), began
 
 
-@numba.njit(cache=True)
+@kernel()
 def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest):  # type: ignore[no-untyped-def]
     """The least distance on the ray around a place, by the golden section (Kiefer 1953): what
     antialiases the silhouette."""
@@ -266,7 +268,7 @@ def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, neares
     return min(nearest, at_a, at_b)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     for line in numba.prange(min(_BAND, height - first)):
@@ -279,7 +281,7 @@ def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no
             traced[y, x, 2], traced[y, x, 3] = nx, ny
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: ignore[no-untyped-def]
     """Average 3 × 3 rays where one side meets another."""
     height, width = distance.shape
@@ -313,7 +315,7 @@ def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: 
                 smooth[y, x, 2], smooth[y, x, 3] = nx / total, ny / total
 
 
-@numba.njit(cache=True)
+@kernel()
 def _differs(traced, y, x):  # type: ignore[no-untyped-def]
     """Whether a covered neighbour lies at another depth or faces another way."""
     for row, column in ((y - 1, x), (y + 1, x), (y, x - 1), (y, x + 1)):

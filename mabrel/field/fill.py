@@ -1,8 +1,9 @@
 """Filling outlines: the exact share of every pixel."""
 
-import numba
 import numpy as np
 from numpy.typing import NDArray
+
+from mabrel.kernels import kernel
 
 
 def fill(lines: NDArray[np.float64], region: tuple[int, int, int, int]) -> NDArray[np.float32]:
@@ -21,7 +22,7 @@ def fill(lines: NDArray[np.float64], region: tuple[int, int, int, int]) -> NDArr
     return np.clip(inside, 0, 1).astype(np.float32)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _accumulate(lines, left, top, areas):  # type: ignore[no-untyped-def]
     height, width = areas.shape[0], areas.shape[1] - 2
     for i in range(lines.shape[0]):
@@ -43,7 +44,7 @@ def _accumulate(lines, left, top, areas):  # type: ignore[no-untyped-def]
             _add_row(areas[row], a, b, way * (lower - upper), width)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _add_row(row, a, b, tall, width):  # type: ignore[no-untyped-def]
     """One line within one row of pixels, `tall` high, from x = a to x = b."""
     if a > b:

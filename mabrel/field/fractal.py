@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.noise import hashed
+from mabrel.kernels import kernel
 
 ROUND = 64
 """After so much phase the noise is the same again, so it can be run in a loop."""
@@ -50,7 +51,7 @@ def fractal_noise(
     return np.asarray(0.5 + out / np.float32(total) * np.float32(0.95), np.float32)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _slope(h, x, y, z):  # type: ignore[no-untyped-def]
     """One of twelve gradients towards the edges of a cube."""
     side = h % np.uint32(12)
@@ -61,12 +62,12 @@ def _slope(h, x, y, z):  # type: ignore[no-untyped-def]
     return (y if side & 1 else -y) + (z if side & 2 else -z)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _fade(t):  # type: ignore[no-untyped-def]
     return t * t * t * (t * (t * 6 - 15) + 10)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _gradient_noise(u, v, z, seed):  # type: ignore[no-untyped-def]
     column, row, layer = int(np.floor(u)), int(np.floor(v)), int(np.floor(z))
     x, y, w = u - column, v - row, z - layer
@@ -124,7 +125,7 @@ def _places(
     return whole.astype(np.int64), beyond.astype(np.float32), ease.astype(np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _draw_slopes(slopes, left, top, phase, seed):  # type: ignore[no-untyped-def]
     """For each lattice point its slope across and down, and its value, at this phase."""
     layer = int(np.floor(phase))
@@ -144,7 +145,7 @@ def _draw_slopes(slopes, left, top, phase, seed):  # type: ignore[no-untyped-def
                 slopes[j, i, 2] += np.float32(weight * _slope(h, 0.0, 0.0, w - k))
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _blend_slopes(  # type: ignore[no-untyped-def]
     out, slopes, columns, across, ease_x, rows, down, ease_y, gain, ridged
 ):
@@ -199,7 +200,7 @@ def rough_noise(x: NDArray[Any], y: NDArray[Any], seed: int) -> NDArray[np.float
     return np.asarray(total, np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _at_places(x, y, phase, seed, out):  # type: ignore[no-untyped-def]
     for i in numba.prange(x.size):
         out[i] = 1.4 * _gradient_noise(x[i], y[i], phase, seed)

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.distance import signed_distance
+from mabrel.kernels import kernel
 
 _LOAD = 4.0
 _SMALLEST_CUT = 0.05  # a nearer edge would make the stencil stiff and changes nothing visible
@@ -134,7 +135,7 @@ def _finer(
     return fine
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _arm(here, there):  # type: ignore[no-untyped-def]
     """Length of a stencil's arm: 1, or less where the edge cuts it."""
     if there < 0:
@@ -142,7 +143,7 @@ def _arm(here, there):  # type: ignore[no-untyped-def]
     return max(here / (here - there), np.float32(_SMALLEST_CUT))
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _stencil(u, distance, y, x):  # type: ignore[no-untyped-def]
     """The neighbours' part of ∇²u, and the factor of the centre."""
     here = distance[y, x]
@@ -164,7 +165,7 @@ def _stencil(u, distance, y, x):  # type: ignore[no-untyped-def]
     return around, 2 / (w * e) + 2 / (n * s)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _sweep_row(u, distance, right, colour, y):  # type: ignore[no-untyped-def]
     """Gauss and Seidel's relaxation of every second pixel of a row, as on a chessboard."""
     for x in range(1 + (y + colour) % 2, u.shape[1] - 1, 2):
@@ -173,13 +174,13 @@ def _sweep_row(u, distance, right, colour, y):  # type: ignore[no-untyped-def]
             u[y, x] = (around - right[y, x]) / centre
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _sweep(u, distance, right, colour):  # type: ignore[no-untyped-def]
     for line in numba.prange(u.shape[0] - 2):
         _sweep_row(u, distance, right, colour, np.int64(line) + 1)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _sweep_small(u, distance, right, sweeps):  # type: ignore[no-untyped-def]
     """Several sweeps over a grid so small that threads would wait for one another."""
     for _ in range(sweeps):
@@ -188,7 +189,7 @@ def _sweep_small(u, distance, right, sweeps):  # type: ignore[no-untyped-def]
                 _sweep_row(u, distance, right, colour, y)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _restrict_residual(u, distance, right, coarse, rest):  # type: ignore[no-untyped-def]
     """The mean residual of each four pixels; 4 turns it into units of the coarse pixel."""
     height, width = u.shape
@@ -205,7 +206,7 @@ def _restrict_residual(u, distance, right, coarse, rest):  # type: ignore[no-unt
             rest[row, column] = total
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _interpolate(coarse, distance, factor, fine):  # type: ignore[no-untyped-def]
     """Bilinear, from the centres of coarse pixels to those of fine ones."""
     height, width = coarse.shape

@@ -4,6 +4,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 _INK = 0.02  # coverage below which a pixel counts as empty
 
 
@@ -21,7 +23,7 @@ def lowest(
     return None if np.isinf(reach) else float(reach)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _reach(coverage, left, top, across, down, reaches):  # type: ignore[no-untyped-def]
     length = np.sqrt(across * across + down * down)
     rows, columns = coverage.shape

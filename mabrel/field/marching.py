@@ -7,6 +7,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 _TILE = 16  # pixels along the parts in which the highest place is known
 _APART = 0.75  # pixels between the hits of neighbours beyond which one hides part of the other
@@ -49,7 +51,7 @@ def _tops(relief: Array, place: NDArray[np.float64], rise: float) -> Array:
     return np.asarray(np.maximum(cv2.dilate(highest, kernel), 0), np.float32)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _between(array, x, y):  # type: ignore[no-untyped-def]
     rows, columns = array.shape
     x, y = min(max(x, 0.0), columns - 1.0), min(max(y, 0.0), rows - 1.0)
@@ -61,7 +63,7 @@ def _between(array, x, y):  # type: ignore[no-untyped-def]
     return above * (1 - v) + below * v
 
 
-@numba.njit(cache=True)
+@kernel()
 def _hit(relief, view, low, tops, x, y):  # type: ignore[no-untyped-def]
     """Where the ray from (x, y) in the card's plane to the viewer meets the relief."""
     across, down = (view[0] - x) / view[2], (view[1] - y) / view[2]
@@ -87,7 +89,7 @@ def _hit(relief, view, low, tops, x, y):  # type: ignore[no-untyped-def]
     return x + across * low, y + down * low, low
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _march(relief, view, low, tops, hits):  # type: ignore[no-untyped-def]
     rows, columns = relief.shape
     for line in numba.prange(rows):
@@ -97,7 +99,7 @@ def _march(relief, view, low, tops, hits):  # type: ignore[no-untyped-def]
             hits[y, x, 0], hits[y, x, 1], hits[y, x, 2] = hx, hy, hz
 
 
-@numba.njit(cache=True)
+@kernel()
 def _torn(hits, y, x):  # type: ignore[no-untyped-def]
     """Whether a neighbour sees a place that is further away than it is itself."""
     rows, columns = hits.shape[:2]
@@ -109,7 +111,7 @@ def _torn(hits, y, x):  # type: ignore[no-untyped-def]
     return False
 
 
-@numba.njit(cache=True)
+@kernel()
 def _look(fields, x, y, share, pixel, adds):  # type: ignore[no-untyped-def]
     """All fields at a place, or a share of them added."""
     rows, columns, channels = fields.shape
@@ -125,7 +127,7 @@ def _look(fields, x, y, share, pixel, adds):  # type: ignore[no-untyped-def]
         pixel[k] = pixel[k] + value * share if adds else value
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _gather(relief, fields, view, low, tops, hits, out, lifted):  # type: ignore[no-untyped-def]
     rows, columns, channels = fields.shape
     for line in numba.prange(rows):

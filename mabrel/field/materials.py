@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.fractal import fractal_noise
+from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 Pair = tuple[float, float]
@@ -38,7 +39,7 @@ def wood(
     return tone
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _wood(warp, fibre, burnt, rows, line, seen, seed, tone):  # type: ignore[no-untyped-def]
     zero, one, half = np.float32(0), np.float32(1), np.float32(0.5)
     board_width = np.float32(22) * line
@@ -111,7 +112,7 @@ def plaster(
     return tone
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _plaster(broad, strokes, fine, pits, tone):  # type: ignore[no-untyped-def]
     half = np.float32(0.5)
     for row in numba.prange(tone.shape[0]):

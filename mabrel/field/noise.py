@@ -4,6 +4,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 
 def value_noise(
     shape: tuple[int, int], origin: tuple[float, float], size: float, seed: int
@@ -71,7 +73,7 @@ def _weights(
     return (knot - first).astype(np.int32), weights.astype(np.float32)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def hashed(x, y, seed):  # type: ignore[no-untyped-def]
     """A random 32-bit number for each place: the integer hash of Wellons (2018), twice."""
     h = np.uint32(x) * np.uint32(0x9E3779B1) ^ seed * np.uint32(0x85EBCA6B)
@@ -87,7 +89,7 @@ def hashed(x, y, seed):  # type: ignore[no-untyped-def]
     return np.uint32(h ^ (h >> np.uint32(15)))
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _variate(x, y, seed):  # type: ignore[no-untyped-def]
     """Nearly normal: the sum of four uniform bytes, with mean 0 and deviation 1."""
     h = hashed(x, y, seed)
@@ -96,7 +98,7 @@ def _variate(x, y, seed):  # type: ignore[no-untyped-def]
     return np.float32((np.float32(total) - np.float32(510)) / np.float32(147.8))
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _draw(lattice, left, top, seed):  # type: ignore[no-untyped-def]
     rows, columns = lattice.shape
     for line in numba.prange(rows):
@@ -105,7 +107,7 @@ def _draw(lattice, left, top, seed):  # type: ignore[no-untyped-def]
             lattice[y, x] = _variate(left + x, top + y, seed)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _interpolate(lattice, knots_x, weights_x, knots_y, weights_y, out):  # type: ignore[no-untyped-def]
     rows, columns = out.shape
     for line in numba.prange(rows):

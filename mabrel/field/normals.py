@@ -6,6 +6,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 
 def normals(
     height: NDArray[np.float32],
@@ -53,7 +55,7 @@ def normals(
     return out
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _write(out, y, x, dx, dy):  # type: ignore[no-untyped-def]
     scale = np.float32(1) / np.sqrt(dx * dx + dy * dy + np.float32(1))
     out[y, x, 0] = -dx * scale
@@ -61,7 +63,7 @@ def _write(out, y, x, dx, dy):  # type: ignore[no-untyped-def]
     out[y, x, 2] = scale
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _central(height, depth, out):  # type: ignore[no-untyped-def]
     rows, columns = height.shape
     half = np.float32(0.5) * depth
@@ -75,7 +77,7 @@ def _central(height, depth, out):  # type: ignore[no-untyped-def]
             _write(out, y, x, dx, dy)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
     rows, columns = height.shape
     level = np.float32(0.5)
@@ -98,7 +100,7 @@ def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
             _write(out, y, x, dx, dy)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _fitted_slope(height, inside, y, x):  # type: ignore[no-untyped-def]
     """Slope of the plane that fits best to what lies inside among the 5 × 5 pixels around."""
     rows, columns = height.shape
@@ -131,7 +133,7 @@ def _fitted_slope(height, inside, y, x):  # type: ignore[no-untyped-def]
     )
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _carry_over_the_rim(inside, out):  # type: ignore[no-untyped-def]
     """Only pixels outside are written and only pixels inside are read: order can't matter."""
     rows, columns = inside.shape

@@ -7,12 +7,16 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.field.footprint import level_for, samples, weights
+from mabrel.field.scanlines import keeps_rows, project_rows
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 Matrix = NDArray[np.float64]
 Pair = tuple[float, float]
-_MOST = 24  # samples a pixel along one axis; what is smaller still has faded into its mean
-_FEW = 2.0  # rows of the level it looks at that a pixel of the picture spans at least
 _DEEPEST = 6
+_FEW = 2.0  # rows of the level it looks at that a pixel of the picture spans at least
+_MANY = 8.0  # the same where whole rows are averaged, which is cheap
 _TILE = 16  # pixels along the tiles in which the kernel looks whether there is anything
 _LOOKS = 9  # places along each side of the picture at which its footprint is looked up
 
@@ -34,22 +38,47 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not layers.size:
         return out if image.ndim == 3 else out[..., 0]
     back = np.asarray(np.linalg.inv(matrix), np.float64)
-    across, down = _least_spans(layers.shape, back, size)
-    if across > max(
-        down, 2 * _FEW
-    ):  # only rows are reduced: what spans more columns is laid on its side
-        layers, back = np.ascontiguousarray(layers.swapaxes(0, 1)), back[[1, 0, 2]]
-    levels, starts = _levels(layers, back, size)
-    back /= np.abs(back).max()
-    _project(levels, starts, back, _busy_tiles(layers), out)
+    if layers.shape[2] in (1, 4) and keeps_rows(back, size):
+        _by_rows(layers, back, out)
+    elif layers.shape[2] in (1, 4) and keeps_rows(_on_its_side(back), size[::-1]):
+        aside = np.zeros((size[0], size[1], layers.shape[2]), np.float32)
+        _by_rows(_transposed(layers), _on_its_side(back), aside)
+        out = _transposed(aside)
+    else:
+        _by_pixels(layers, back, out)
     return out if image.ndim == 3 else out[..., 0]
 
 
-def _levels(image: Array, back: Matrix, size: tuple[int, int]) -> tuple[Array, NDArray[np.int64]]:
+def _transposed(image: Array) -> Array:
+    return np.asarray(cv2.transpose(image), np.float32).reshape(image.shape[1], image.shape[0], -1)
+
+
+def _on_its_side(back: Matrix) -> Matrix:
+    """The same for the transposed image and picture."""
+    return np.ascontiguousarray(back[[1, 0, 2]][:, [1, 0, 2]])
+
+
+def _by_rows(image: Array, back: Matrix, out: Array) -> None:
+    levels, starts = _levels(image, back, out.shape[1::-1], _MANY)
+    project_rows(levels, starts, back / np.abs(back).max(), _MANY, out)
+
+
+def _by_pixels(image: Array, back: Matrix, out: Array) -> None:
+    size = out.shape[1::-1]
+    across, down = _least_spans(image.shape, back, size)
+    if across > max(down, 2 * _FEW):  # only rows are reduced: laid on its side
+        image, back = np.ascontiguousarray(image.swapaxes(0, 1)), back[[1, 0, 2]]
+    levels, starts = _levels(image, back, size, _FEW)
+    _project(levels, starts, back / np.abs(back).max(), _busy_tiles(image), out)
+
+
+def _levels(
+    image: Array, back: Matrix, size: tuple[int, int], few: float
+) -> tuple[Array, NDArray[np.int64]]:
     """The image, and beneath it the same by means over 2, 4, 8 … of its rows, as far as any pixel
-    of the picture spans so many; and the row at which each begins, and ends."""
+    of the picture spans `few` of those; and the row at which each begins, and ends."""
     most = _spans(image.shape, back, size)[1]
-    count = max(math.floor(math.log2(max(most / _FEW, 1.0))), 0)
+    count = max(math.floor(math.log2(max(most / few, 1.0))), 0)
     found = [image]
     for _ in range(min(count, _DEEPEST)):
         last = found[-1]
@@ -61,7 +90,7 @@ def _levels(image: Array, back: Matrix, size: tuple[int, int]) -> tuple[Array, N
     return (image if len(found) == 1 else np.concatenate(found)), starts
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _halve(image, out):  # type: ignore[no-untyped-def]
     half = np.float32(0.5)
     for line in numba.prange(out.shape[0]):
@@ -96,7 +125,7 @@ def _busy_tiles(image: Array) -> NDArray[np.bool_]:
     return np.asarray(cv2.dilate(found, np.ones((3, 3), np.uint8)), np.bool_)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _look_into_tiles(image, found):  # type: ignore[no-untyped-def]
     height, width, channels = image.shape
     for tile in numba.prange(found.shape[0]):
@@ -108,7 +137,7 @@ def _look_into_tiles(image, found):  # type: ignore[no-untyped-def]
                         found[tile, x // _TILE] = 1
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _is_busy(busy, u, v, reach_u, reach_v):  # type: ignore[no-untyped-def]
     """Whether anything lies within so many pixels of a place; tiles tell of their neighbours."""
     if reach_u > _TILE - 3 or reach_v > _TILE - 3:
@@ -118,21 +147,7 @@ def _is_busy(busy, u, v, reach_u, reach_v):  # type: ignore[no-untyped-def]
     return busy[row, column]
 
 
-@numba.njit(cache=True, inline="always")
-def _level(span, count):  # type: ignore[no-untyped-def]
-    """The level of which a pixel still spans enough rows, and how many of its rows make one."""
-    level, fewer = 0, 1.0
-    while level + 1 < count and span * fewer >= 2 * _FEW:
-        level, fewer = level + 1, fewer * 0.5
-    return level, fewer
-
-
-@numba.njit(cache=True, inline="always")
-def _samples(span):  # type: ignore[no-untyped-def]
-    return min(max(math.ceil(span - 0.1), 1), _MOST)
-
-
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
     width = levels.shape[1]
     height = starts[1] - starts[0]
@@ -154,65 +169,62 @@ def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
                 continue
             if not _is_busy(busy, u, v, reach_u, reach_v):
                 continue
-            level, fewer = _level(abs(vx) + abs(vy), len(starts) - 1)
+            level, fewer = level_for(abs(vx) + abs(vy), len(starts) - 1, _FEW)
             image = levels[starts[level] : starts[level + 1]]
             v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
-            nx, ny = _samples(math.hypot(ux, vx)), _samples(math.hypot(uy, vy))
+            nx, ny = samples(math.hypot(ux, vx)), samples(math.hypot(uy, vy))
             pixel[:] = 0
             for j in range(ny):
                 dy = (j + 0.5) / ny - 0.5
                 for i in range(nx):
                     dx = (i + 0.5) / nx - 0.5
                     at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-                    if channels == 4:
-                        _add_four(image, at_u, at_v, pixel)
-                    else:
-                        _add_any(image, at_u, at_v, pixel)
+                    _add_between(image, at_u, at_v, channels, pixel)
             share = np.float32(1.0 / (nx * ny))
             for c in range(channels):
                 out[y, x, c] = pixel[c] * share
 
 
-@numba.njit(cache=True, inline="always")
-def _weights(t):  # type: ignore[no-untyped-def]
-    half, one = np.float32(0.5), np.float32(1)
-    a = ((-half * t + one) * t - half) * t
-    b = (np.float32(1.5) * t - np.float32(2.5)) * t * t + one
-    c = ((np.float32(-1.5) * t + np.float32(2)) * t + half) * t
-    return a, b, c, one - a - b - c
-
-
-@numba.njit(cache=True)
-def _add_four(image, u, v, pixel):  # type: ignore[no-untyped-def]
-    """Add the four channels of what lies at (u, v)."""
+@kernel(inline="always")
+def _add_between(image, u, v, channels, pixel):  # type: ignore[no-untyped-def]
+    """Add what lies at (u, v)."""
     height, width = image.shape[:2]
-    left, top = math.floor(u), math.floor(v)
-    if left < 1 or left > width - 3 or top < 1 or top > height - 3:
-        _add_any(image, u, v, pixel)
-        return
-    across, down = _weights(np.float32(u - left)), _weights(np.float32(v - top))
-    for c in range(4):
-        total = np.float32(0)
-        for j in range(4):
-            row = top + j - 1
-            total += down[j] * (
-                across[0] * image[row, left - 1, c] + across[1] * image[row, left, c]
-                + across[2] * image[row, left + 1, c] + across[3] * image[row, left + 2, c]
-            )  # fmt: skip
-        one, two = image[top, left, c], image[top, left + 1, c]
-        three, four = image[top + 1, left, c], image[top + 1, left + 1, c]
-        low, high = min(min(one, two), min(three, four)), max(max(one, two), max(three, four))
-        pixel[c] += min(max(total, low), high)
-
-
-@numba.njit(cache=True)
-def _add_any(image, u, v, pixel):  # type: ignore[no-untyped-def]
-    """Add what lies at (u, v), also beside the border."""
-    height, width, channels = image.shape
     left, top = math.floor(u), math.floor(v)
     if left < -2 or left > width or top < -2 or top > height:
         return
-    across, down = _weights(np.float32(u - left)), _weights(np.float32(v - top))
+    across, down = weights(np.float32(u - left)), weights(np.float32(v - top))
+    if left >= 1 and left <= width - 3 and top >= 1 and top <= height - 3:
+        if channels == 4:
+            _add_inside(image, left, top, across, down, 4, pixel)
+        else:
+            _add_inside(image, left, top, across, down, channels, pixel)
+    else:
+        _add_beside(image, left, top, across, down, channels, pixel)
+
+
+@kernel(inline="always")
+def _add_inside(image, left, top, across, down, channels, pixel):  # type: ignore[no-untyped-def]
+    """Add what lies between pixels that all are inside the image."""
+    column, row = np.uint64(left), np.uint64(top)
+    one, two = np.uint64(1), np.uint64(2)
+    for c in range(channels):
+        total = np.float32(0)
+        for j in range(4):
+            there = image[row + np.uint64(j) - one]
+            total += down[j] * (
+                across[0] * there[column - one, c] + across[1] * there[column, c]
+                + across[2] * there[column + one, c] + across[3] * there[column + two, c]
+            )  # fmt: skip
+        p, q = image[row, column, c], image[row, column + one, c]
+        r, s = image[row + one, column, c], image[row + one, column + one, c]
+        low, high = min(min(p, q), min(r, s)), max(max(p, q), max(r, s))
+        pixel[c] += min(max(total, low), high)
+
+
+@kernel()
+def _add_beside(image, left, top, across, down, channels, pixel):  # type: ignore[no-untyped-def]
+    """Add what lies between pixels some of which are beyond the image."""
+    height, width = image.shape[:2]
     for c in range(channels):
         total = np.float32(0)
         low, high = np.float32(np.inf), np.float32(-np.inf)

@@ -6,6 +6,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
+
 Array = NDArray[np.float32]
 
 
@@ -66,23 +68,44 @@ def _shifted_sum(image: Array, dx: float, dy: float, here: float, there: float, 
     _sum_rows(flat, left * channels, top, channels, np.float32(here), shares * there, sums)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _sum_rows(image, left, top, channels, here, shares, out):  # type: ignore[no-untyped-def]
     """Rows of pixels side by side; shares are those of the four pixels around a place."""
     rows, length = image.shape
+    nothing = np.zeros(length, np.float32)
+    low, high = min(max(-left, 0), length), max(min(length - left - channels, length), 0)
     for line in numba.prange(rows):
         y = np.int64(line)
-        for x in range(length):
-            out[y, x] = image[y, x] * here
-        for tap in range(4):
-            row, shift, share = y + top + tap // 2, left + (tap % 2) * channels, shares[tap]
-            if row < 0 or row >= rows or share == 0:
-                continue
-            for x in range(max(-shift, 0), min(length - shift, length)):
-                out[y, x] += image[row, x + shift] * share
+        upper = image[y + top] if 0 <= y + top < rows else nothing
+        lower = image[y + top + 1] if 0 <= y + top + 1 < rows else nothing
+        own, drawn = image[y], out[y]
+        for x in range(min(low, length)):
+            drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
+        for x in range(max(low, high), length):
+            drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
+        if high <= low:
+            continue
+        a, b, c, d = shares
+        one, two = upper[low + left : high + left], upper[low + left + channels :]
+        three, four = lower[low + left : high + left], lower[low + left + channels :]
+        own, drawn = own[low:high], drawn[low:high]
+        for x in range(high - low):
+            there = a * one[x] + b * two[x] + c * three[x] + d * four[x]
+            drawn[x] = own[x] * here + there
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(inline="always")
+def _at_end(upper, lower, x, channels, shares):  # type: ignore[no-untyped-def]
+    """The same where some of the four lie beyond the ends of their rows."""
+    total = np.float32(0)
+    if 0 <= x < upper.shape[0]:
+        total += shares[0] * upper[x] + shares[2] * lower[x]
+    if 0 <= x + channels < upper.shape[0]:
+        total += shares[1] * upper[x + channels] + shares[3] * lower[x + channels]
+    return total
+
+
+@kernel(parallel=True)
 def _scaled_sum(image, cx, cy, factor, here, there, out):  # type: ignore[no-untyped-def]
     rows, columns, channels = image.shape
     for line in numba.prange(rows):

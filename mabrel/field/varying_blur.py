@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.blur import blur_to_look_up, gaussian_blur
+from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _LEVELS = 6
@@ -46,7 +47,7 @@ def _level(image: Array, sigma: float) -> tuple[Array, int]:
     return points.reshape(*points.shape[:2], image.shape[2]), apart
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _mix_levels(  # type: ignore[no-untyped-def]
     first, first_apart, second, second_apart, sigma, low, high, lowest, highest, out
 ):
@@ -69,7 +70,7 @@ def _mix_levels(  # type: ignore[no-untyped-def]
                 out[y, x, c] = one[c] + (two[c] - one[c]) * share
 
 
-@numba.njit(cache=True)
+@kernel()
 def _look_up(points, apart, y, x, pixel):  # type: ignore[no-untyped-def]
     """The pixel of control points that are `apart` pixels apart; see `blur_to_look_up`."""
     channels = pixel.shape[0]
@@ -91,7 +92,7 @@ def _look_up(points, apart, y, x, pixel):  # type: ignore[no-untyped-def]
         pixel[c] = total
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _spline(t):  # type: ignore[no-untyped-def]
     """The weights of four control points, the second of which lies before a place by the share
     `t` of the way to the next."""

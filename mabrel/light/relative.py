@@ -7,6 +7,7 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
 from mabrel.light.light import Light
 from mabrel.light.table import light_table, mirrored_share, power_table, powered, towards
 
@@ -75,7 +76,7 @@ def relative_shading(
     return RelativeShading(tone, gloss, None if white else tint)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _relative(  # type: ignore[no-untyped-def]
     normal, height, origin, table, lit, colours, spared, diffuse, gain, bias, powers,
     tone, gloss, tint,

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
+from mabrel.kernels import kernel
 from mabrel.light.light import Light
 from mabrel.light.table import light_table, mirrored_share, power_table, powered, towards
 
@@ -112,7 +113,7 @@ def shade_normals(
     return Shading(np.broadcast_to(diffuse, normal.shape), np.broadcast_to(highlight, normal.shape))
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _shade(  # type: ignore[no-untyped-def]
     normal, height, origin, table, colours, ambient, kd, ks, powers, diffuse, highlight
 ):

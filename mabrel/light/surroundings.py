@@ -7,7 +7,9 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour.spaces import encoded, to_linear
+from mabrel.colour.spaces import to_linear
+from mabrel.colour.transfer import encoded
+from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _WIDEST = 2048
@@ -29,7 +31,7 @@ def mirrored(normal: Array, panorama: Array, *, turn: float, blur: float, axes: 
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _look_around(normal, panorama, axes, turn, out):  # type: ignore[no-untyped-def]
     """`panorama` has one column more on each side, from the other one."""
     high, wide = panorama.shape[0], panorama.shape[1] - 2

@@ -4,10 +4,10 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
-import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
 from mabrel.light.light import Light
 
 Array = NDArray[np.float32]
@@ -58,7 +58,7 @@ def _table(rows: Sequence[object]) -> Array:
     return np.ascontiguousarray(np.array(rows, np.float32).reshape(-1, 3))
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore[no-untyped-def]
     """Unit vector from a place on the relief to light `i`, and the share that arrives there.
 
@@ -79,7 +79,7 @@ def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore
     return dx, dy, dz, min(inside, np.float32(1)) * along ** edges[i, 1]
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway):  # type: ignore[no-untyped-def]
     """N·H, with H halfway between the light and the viewer."""
     if kinds[i] == 0:
@@ -98,7 +98,7 @@ def power_table(exponent: float) -> NDArray[np.float32]:
     return np.asarray(places**exponent, np.float32)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def powered(table, value):  # type: ignore[no-untyped-def]
     """A value of 0..1 to the power that the table was made for."""
     place = min(max(value, np.float32(0)), np.float32(1)) * np.float32(len(table) - 2)

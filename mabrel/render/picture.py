@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.noise import hashed
+from mabrel.kernels import kernel
 from mabrel.source import Image
 
 
@@ -37,7 +38,7 @@ class Picture(Image):
         return self.pixels.nbytes
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
     height, width = pixels.shape[:2]
     one = np.float32(1)
@@ -60,7 +61,7 @@ def _quantise(pixels, most, out):  # type: ignore[no-untyped-def]
                 out[y, x, c] = _dithered(value * most, byte, most)
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _dithered(value, byte, most):  # type: ignore[no-untyped-def]
     """Round after adding −0.498 to 0.498: whole levels, but for float error, stay."""
     shift = (np.float32(byte) - np.float32(127.5)) * np.float32(0.498 / 127.5)

@@ -3,8 +3,10 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+import numba
 import numpy as np
 
+from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -43,9 +45,31 @@ def mixed(before: Piece, after: Piece, weight: Weight) -> Piece:
 def _between(a: Array, b: Array, share: float | Array) -> Array:
     if a is b:
         return b
-    if not isinstance(share, float) and b.ndim == 3:
-        share = share[..., None]
-    return np.asarray(a + (b - a) * share, np.float32)
+    out = np.empty(b.shape, np.float32)
+    channels = b.shape[2] if b.ndim == 3 else 1
+    rows = [np.ascontiguousarray(each, np.float32).reshape(len(b), -1) for each in (a, b, out)]
+    if isinstance(share, float):
+        _mix_evenly(*rows[:2], np.float32(share), rows[2])
+    else:
+        _mix(*rows[:2], np.ascontiguousarray(share, np.float32), channels, rows[2])
+    return out
+
+
+@kernel(parallel=True)
+def _mix_evenly(a, b, share, out):  # type: ignore[no-untyped-def]
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(out.shape[1]):
+            out[y, x] = a[y, x] + (b[y, x] - a[y, x]) * share
+
+
+@kernel(parallel=True)
+def _mix(a, b, shares, channels, out):  # type: ignore[no-untyped-def]
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(shares.shape[1]):
+            for c in range(x * channels, (x + 1) * channels):
+                out[y, c] = a[y, c] + (b[y, c] - a[y, c]) * shares[y, x]
 
 
 def _plane(a: Array | None, b: Array | None, share: float | Array) -> Array | None:

@@ -9,13 +9,13 @@ from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar, cast
 
-import numba
 import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour import over
 from mabrel.field import signed_distance
 from mabrel.field.lowest import lowest
+from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.region import Margin, Region
@@ -296,7 +296,7 @@ def _uniform(face: Array) -> bool:
     return bool((face[0, 0] == face[-1, -1]).all()) and bool(_same(face))
 
 
-@numba.njit(cache=True)
+@kernel()
 def _same(face):  # type: ignore[no-untyped-def]
     rows, columns, channels = face.shape
     for y in range(rows):

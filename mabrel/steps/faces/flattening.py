@@ -6,6 +6,7 @@ import numba
 import numpy as np
 
 from mabrel.colour import over
+from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 
@@ -51,7 +52,7 @@ def own_part(piece: Piece) -> tuple[Array, Region]:
     return flattened(piece.cropped(part)), part
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
     rows, columns = matte.shape
     for y in numba.prange(rows):
@@ -60,7 +61,7 @@ def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
                 out[y, x, c] = face[y, x, c] * matte[y, x]
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _cut_out_over(face, matte, behind, out):  # type: ignore[no-untyped-def]
     rows, columns = matte.shape
     for y in numba.prange(rows):

@@ -4,11 +4,11 @@ import math
 from typing import NamedTuple
 
 import cv2
-import numba
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur
+from mabrel.kernels import kernel
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.painting import darkened
 from mabrel.steps.kind import StepSettings, step
@@ -132,7 +132,7 @@ def _foot(piece: Piece, settings: Contact, scene: Scene, level: float, area: Reg
     return foot if piece.depth < 1 else _filled(foot, piece.depth)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _stand_on(shape, origin, stand, level, reach, slices, foot):  # type: ignore[no-untyped-def]
     """Each pixel of the shape, at each depth of its body, marks the floor below it."""
     left, top, area_left, area_top = origin

@@ -6,6 +6,7 @@ from typing import Literal, NamedTuple
 import numba
 import numpy as np
 
+from mabrel.kernels import kernel
 from mabrel.steps.faces.flattening import own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
@@ -137,7 +138,7 @@ def _shine(
     )  # fmt: skip
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _add_shine(light, across, down, scale, radial, lines, heights, colour):  # type: ignore[no-untyped-def]
     rows, columns = light.shape[:2]
     for line in numba.prange(rows):
@@ -152,7 +153,7 @@ def _add_shine(light, across, down, scale, radial, lines, heights, colour):  # t
                 light[y, x, c] += round_light + streak * colour[c]
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _mirror(light, origin, ghosts):  # type: ignore[no-untyped-def]
     """Soft six-sided discs, as the iris draws them."""
     rows, columns = light.shape[:2]

@@ -4,7 +4,8 @@ import numba
 import numpy as np
 
 from mabrel.colour import from_code
-from mabrel.colour.spaces import encoded, linear
+from mabrel.colour.transfer import encode, lighten, pack, unpack
+from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -55,7 +56,7 @@ def _numbers(settings: Grade) -> tuple[Array, Array, Array]:
     return gains, how, np.asarray(tones * np.float32(settings.toned), np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _grade(layer, gains, how, tones, out):  # type: ignore[no-untyped-def]
     """Premultiplied encoded colours: exposure and warmth as gains of the light, contrast as its
     power about middle grey, then saturation and toning. Light that nothing covers is graded as if
@@ -64,32 +65,36 @@ def _grade(layer, gains, how, tones, out):  # type: ignore[no-untyped-def]
     contrast, saturation = how
     zero, one = np.float32(0), np.float32(1)
     red, green, blue = np.float32(0.2126), np.float32(0.7152), np.float32(0.0722)
-    middle = np.float32(_GREY)
     for line in numba.prange(rows):
         y = np.int64(line)
+        planes = np.empty((4, columns), np.float32)
+        unpack(layer[y], planes)
+        for c in range(3):
+            lighten(planes[c])
+            _expose(planes[c], gains[c], contrast)
         for x in range(columns):
-            alpha = layer[y, x, 3]
-            out[y, x, 3] = alpha
-            share = alpha if alpha > np.float32(1e-4) else one
-            r = linear(max(layer[y, x, 0] / share, zero)) * gains[0]
-            g = linear(max(layer[y, x, 1] / share, zero)) * gains[1]
-            b = linear(max(layer[y, x, 2] / share, zero)) * gains[2]
-            if contrast != one:
-                r = middle * (r / middle) ** contrast
-                g = middle * (g / middle) ** contrast
-                b = middle * (b / middle) ** contrast
+            r, g, b = planes[0, x], planes[1, x], planes[2, x]
             grey = r * red + g * green + b * blue
-            r = _signed(grey + (r - grey) * saturation)
-            g = _signed(grey + (g - grey) * saturation)
-            b = _signed(grey + (b - grey) * saturation)
+            planes[0, x] = grey + (r - grey) * saturation
+            planes[1, x] = grey + (g - grey) * saturation
+            planes[2, x] = grey + (b - grey) * saturation
+        for c in range(3):
+            encode(planes[c])
+        for x in range(columns):
+            r, g, b = planes[0, x], planes[1, x], planes[2, x]
             level = min(max(r * red + g * green + b * blue, zero), one)
             dark, bright = (one - level) * (one - level), level * level
-            out[y, x, 0] = (r + tones[0, 0] * dark + tones[1, 0] * bright) * share
-            out[y, x, 1] = (g + tones[0, 1] * dark + tones[1, 1] * bright) * share
-            out[y, x, 2] = (b + tones[0, 2] * dark + tones[1, 2] * bright) * share
+            for c in range(3):
+                planes[c, x] += tones[0, c] * dark + tones[1, c] * bright
+        pack(planes, layer[y], out[y])
 
 
-@numba.njit(cache=True, inline="always")
-def _signed(light):  # type: ignore[no-untyped-def]
-    """Encoded light, also of what more saturation has made negative."""
-    return encoded(light) if light >= np.float32(0) else -encoded(-light)
+@kernel(inline="always")
+def _expose(row, gain, contrast):  # type: ignore[no-untyped-def]
+    """Gain of a row of light, and its power about middle grey, in place."""
+    middle = np.float32(_GREY)
+    for x in range(row.shape[0]):
+        row[x] = row[x] * gain
+    if contrast != np.float32(1):
+        for x in range(row.shape[0]):
+            row[x] = middle * (row[x] / middle) ** contrast

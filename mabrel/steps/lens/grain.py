@@ -5,6 +5,7 @@ import numpy as np
 
 from mabrel.colour import brightness, straight
 from mabrel.field import value_noise
+from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -74,7 +75,7 @@ def _mids(layer: Array, mids: float) -> Array:
     return np.asarray(1 - np.float32(mids) * off * off, np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _add(layer, noise, share, out):  # type: ignore[no-untyped-def]
     """Lighten or darken premultiplied colours, as far as they cover."""
     rows, columns = layer.shape[:2]

@@ -3,9 +3,9 @@
 import math
 from typing import Literal
 
-import numba
 import numpy as np
 
+from mabrel.kernels import kernel
 from mabrel.steps.faces.flattening import own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
@@ -71,7 +71,7 @@ def sparkles(piece: Piece, settings: Sparkles, scene: Scene) -> Piece:
     return with_light(piece, light)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _draw(light, x, y, size, turn, arms, colour):  # type: ignore[no-untyped-def]
     """Add one sparkle: a core and thin arms that taper to nothing at `size`."""
     rows, columns = light.shape[:2]

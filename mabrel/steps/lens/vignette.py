@@ -3,7 +3,8 @@
 import numba
 import numpy as np
 
-from mabrel.colour.spaces import encoded, linear
+from mabrel.colour.transfer import encode, lighten, pack, unpack
+from mabrel.kernels import kernel
 from mabrel.steps.extent import Box
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour
@@ -56,7 +57,7 @@ def _axes(box: Box, region: Region, settings: Vignette) -> tuple[Array, Array]:
     return x.astype(np.float32), y.astype(np.float32)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _darken(layer, across, down, how, colour, out):  # type: ignore[no-untyped-def]
     """Towards a light, by 0 in the middle and `amount` in the corners; premultiplied encoded
     colours in and out."""
@@ -65,15 +66,18 @@ def _darken(layer, across, down, how, colour, out):  # type: ignore[no-untyped-d
     zero, one = np.float32(0), np.float32(1)
     for line in numba.prange(rows):
         y = np.int64(line)
+        planes = np.empty((4, columns), np.float32)
+        weights = np.empty(columns, np.float32)
         for x in range(columns):
             away = np.sqrt(across[x] * across[x] + down[y] * down[y])
             t = min(max((away - size) / softness + np.float32(0.35), zero), one)
-            weight = t * t * (np.float32(3) - np.float32(2) * t) * amount
-            alpha = layer[y, x, 3]
-            out[y, x, 3] = alpha
-            share = alpha if alpha > np.float32(1e-4) else one
-            covered = alpha / share
-            for c in range(3):
-                light = linear(max(layer[y, x, c] / share, zero))
-                light += (colour[c] * covered - light) * weight
-                out[y, x, c] = encoded(max(light, zero)) * share
+            weights[x] = t * t * (np.float32(3) - np.float32(2) * t) * amount
+        unpack(layer[y], planes)
+        for c in range(3):
+            lighten(planes[c])
+            for x in range(columns):
+                covered = layer[y, x, 3] / planes[3, x]
+                planes[c, x] += (colour[c] * covered - planes[c, x]) * weights[x]
+                planes[c, x] = max(planes[c, x], zero)
+            encode(planes[c])
+        pack(planes, layer[y], out[y])

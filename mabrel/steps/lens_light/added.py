@@ -6,7 +6,8 @@ import numba
 import numpy as np
 
 from mabrel.colour import from_code, to_linear
-from mabrel.colour.spaces import encoded, linear
+from mabrel.colour.transfer import encode, lighten, unpack
+from mabrel.kernels import kernel
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
@@ -22,22 +23,23 @@ def bright_light(piece: Piece, threshold: float) -> Array:
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _bright(picture, level, over_it, out):  # type: ignore[no-untyped-def]
     rows, columns = picture.shape[:2]
     zero, one = np.float32(0), np.float32(1)
     red, green, blue = np.float32(0.2126), np.float32(0.7152), np.float32(0.0722)
     for line in numba.prange(rows):
         y = np.int64(line)
+        planes = np.empty((4, columns), np.float32)
+        unpack(picture[y], planes)
+        for c in range(3):
+            lighten(planes[c])
         for x in range(columns):
-            alpha = picture[y, x, 3]
-            share = alpha if alpha > np.float32(1e-4) else one
-            r = share * linear(max(picture[y, x, 0] / share, zero))
-            g = share * linear(max(picture[y, x, 1] / share, zero))
-            b = share * linear(max(picture[y, x, 2] / share, zero))
-            weight = (r * red + g * green + b * blue - level) / over_it
-            weight = min(max(weight, zero), one)
-            out[y, x, 0], out[y, x, 1], out[y, x, 2] = r * weight, g * weight, b * weight
+            r, g, b = planes[0, x], planes[1, x], planes[2, x]
+            share = planes[3, x]
+            weight = (share * (r * red + g * green + b * blue) - level) / over_it
+            share *= min(max(weight, zero), one)
+            out[y, x, 0], out[y, x, 1], out[y, x, 2] = r * share, g * share, b * share
 
 
 def lit_part(light: Array, region: Region, reach: int) -> Region:
@@ -52,7 +54,7 @@ def lit_part(light: Array, region: Region, reach: int) -> Region:
     return own.grown(Margin(reach, reach, reach, reach)).common(region)
 
 
-@numba.njit(cache=True)
+@kernel()
 def _find_light(light, rows, columns):  # type: ignore[no-untyped-def]
     for y in range(light.shape[0]):
         for x in range(light.shape[1]):
@@ -90,29 +92,48 @@ def with_light(piece: Piece, added: Array) -> Piece:
     return piece.in_front(front)
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _in_front(before, added, front):  # type: ignore[no-untyped-def]
     """What must lie in front, covering as much as the light is bright before black, so that the
     whole looks as it should."""
-    rows, columns = before.shape[:2]
+    rows, _columns = before.shape[:2]
     zero, one = np.float32(0), np.float32(1)
     for line in numba.prange(rows):
         y = np.int64(line)
-        for x in range(columns):
-            if max(added[y, x, 0], added[y, x, 1], added[y, x, 2]) <= zero:
+        first, end = _lit_span(added[y])
+        if end <= first:
+            continue
+        row, light = before[y, first:end], added[y, first:end]
+        planes = np.empty((4, end - first), np.float32)
+        glow = np.empty((3, end - first), np.float32)
+        cover = np.zeros(end - first, np.float32)
+        unpack(row, planes)
+        for c in range(3):
+            lighten(planes[c])
+            for x in range(end - first):
+                share = planes[3, x]
+                glow[c, x] = max(light[x, c], zero)
+                planes[c, x] += glow[c, x] * min(row[x, 3] / share, one)
+            encode(planes[c])
+            encode(glow[c])
+            for x in range(end - first):
+                cover[x] = min(max(cover[x], glow[c, x]), one)
+        for x in range(end - first):
+            if cover[x] <= zero:
                 continue
-            alpha = before[y, x, 3]
-            share = alpha if alpha > np.float32(1e-4) else one
-            cover = zero
+            alpha, share = row[x, 3], planes[3, x]
             for c in range(3):
-                cover = max(cover, encoded(max(added[y, x, c], zero)))
-            cover = min(cover, one)
-            for c in range(3):
-                light = max(added[y, x, c], zero)
-                glow = encoded(light)
-                under = max(before[y, x, c] / share, zero)
-                seen = share * encoded(linear(under) + light * (alpha / share))
-                front[y, x, c] = max(
-                    seen + (one - alpha) * glow - before[y, x, c] * (one - cover), zero
-                )
-            front[y, x, 3] = cover
+                whole = share * planes[c, x] + (one - alpha) * glow[c, x]
+                front[y, first + x, c] = max(whole - row[x, c] * (one - cover[x]), zero)
+            front[y, first + x, 3] = cover[x]
+
+
+@kernel(inline="always")
+def _lit_span(row):  # type: ignore[no-untyped-def]
+    """From the first to beyond the last pixel of a row (N, 3) to which light is added."""
+    first, end = 0, row.shape[0]
+    while first < end and max(row[first, 0], row[first, 1], row[first, 2]) <= np.float32(0):
+        first += 1
+    while end > first and max(row[end - 1, 0], row[end - 1, 1], row[end - 1, 2]) <= np.float32(0):
+        end -= 1
+    return first, end

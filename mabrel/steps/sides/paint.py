@@ -11,6 +11,7 @@ from mabrel.colour import from_code
 from mabrel.colour.gradients import ColourStop, gradient_table
 from mabrel.field.contours import contours
 from mabrel.field.extrusion import Sides
+from mabrel.kernels import kernel
 from mabrel.light import Light
 from mabrel.steps.extent import Lines
 from mabrel.steps.piece import Array, Piece
@@ -91,7 +92,7 @@ def painted(
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _paint(  # type: ignore[no-untyped-def]
     coverage,
     depth,
@@ -156,7 +157,7 @@ def _paint(  # type: ignore[no-untyped-def]
             out[y, x, 3] = alpha
 
 
-@numba.njit(cache=True, inline="always")
+@kernel(inline="always")
 def _looked_up(paint, nx, ny, depth):  # type: ignore[no-untyped-def]
     """Between the nearest facings and depths."""
     facings, depths = paint.shape[:2]

@@ -10,6 +10,7 @@ import numpy as np
 from mabrel.field import materials
 from mabrel.field.fractal import fractal_noise
 from mabrel.field.patterns import checker, dots, stripes
+from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -72,7 +73,7 @@ def made_texture(piece: Piece, settings: Made, scene: Scene) -> Array:
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _held(tones, contrast, lift, out):  # type: ignore[no-untyped-def]
     for line in numba.prange(out.shape[0]):
         y = np.int64(line)

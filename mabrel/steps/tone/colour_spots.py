@@ -6,6 +6,7 @@ import numba
 import numpy as np
 
 from mabrel.colour import from_code, from_oklab, to_oklab
+from mabrel.kernels import kernel
 from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -72,7 +73,7 @@ def _mixed(piece: Piece, settings: ColourSpots) -> Array:
     return out
 
 
-@numba.njit(cache=True, parallel=True)
+@kernel(parallel=True)
 def _spread(x, y, places, values, nearer, sharpness, out):  # type: ignore[no-untyped-def]
     one = np.float32(1)
     for line in numba.prange(out.shape[0]):
