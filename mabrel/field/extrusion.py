@@ -118,11 +118,11 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     cx = min(max(x, np.float32(0)), np.float32(width - 1))
     cy = min(max(y, np.float32(0)), np.float32(height - 1))
-    left, top = min(int(cx), width - 2), min(int(cy), height - 2)
+    left, top = np.uint64(min(int(cx), width - 2)), np.uint64(min(int(cy), height - 2))
     u, v = cx - np.float32(left), cy - np.float32(top)
-    one = np.float32(1)
-    above = distance[top, left] * (one - u) + distance[top, left + 1] * u
-    below = distance[top + 1, left] * (one - u) + distance[top + 1, left + 1] * u
+    one, right, lower = np.float32(1), left + np.uint64(1), top + np.uint64(1)
+    above = distance[top, left] * (one - u) + distance[top, right] * u
+    below = distance[lower, left] * (one - u) + distance[lower, right] * u
     return above * (one - v) + below * v + abs(x - cx) + abs(y - cy)
 
 
@@ -202,6 +202,8 @@ def _ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-d
     if fine and abs(nearest) < np.float32(0.8):
         nearest = _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest)
     coverage = min(max(half - nearest, np.float32(0)), one)
+    if coverage <= 0:
+        return coverage, np.float32(0), np.float32(0), np.float32(0)
     depth = at / last if last > 0 else np.float32(0)
     px, py = x + wx * at, y + wy * at
     nx = _at(even, px + 1, py) - _at(even, px - 1, py)

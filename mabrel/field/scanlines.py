@@ -33,8 +33,8 @@ def project_rows(
     Two passes of one dimension each (Catmull and Smith, "3-D transformations of images in scanline
     order", 1980): the mean of the image's rows that a row of the picture spans; then, along that,
     the mean of what each pixel spans, which leans where the image runs away to the side. `levels`
-    and `starts` are the image and its means over rows, one beneath the other; at least `few` rows of
-    the one that it is looked up in make a row of the picture, where there are so many.
+    and `starts` are the image and its means over rows, one beneath the other; of the one that it is
+    looked up in, at least `few` rows make a row of the picture, where there are so many.
     """
     rows, columns, channels = levels.shape
     _project_rows(levels.reshape(rows, columns * channels), starts, back, channels, few, out)

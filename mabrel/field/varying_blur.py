@@ -53,43 +53,62 @@ def _mix_levels(  # type: ignore[no-untyped-def]
 ):
     """Write the places whose σ lies from `low` to `high`: between two blurs."""
     rows, columns, channels = out.shape
-    span = high * high - low * low
+    span = max(high * high - low * low, np.float32(1e-12))
+    across = _splines(first_apart), _splines(second_apart)
     for line in numba.prange(rows):
         y = np.int64(line)
-        one = np.empty(channels, np.float32)
-        two = np.empty(channels, np.float32)
+        begin, end = columns, 0
         for x in range(columns):
+            if (sigma[y, x] >= low or lowest) and (sigma[y, x] < high or highest):
+                begin, end = min(begin, x), x + 1
+        if end <= begin:
+            continue
+        one, two = _row_of(first, first_apart, y), _row_of(second, second_apart, y)
+        for x in range(begin, end):
             own = sigma[y, x]
             if (own < low and not lowest) or (own >= high and not highest):
                 continue
-            share = (own * own - low * low) / max(span, np.float32(1e-12))
-            share = min(max(share, np.float32(0)), np.float32(1))
-            _look_up(first, first_apart, y, x, one)
-            _look_up(second, second_apart, y, x, two)
+            share = min(max((own * own - low * low) / span, np.float32(0)), np.float32(1))
             for c in range(channels):
-                out[y, x, c] = one[c] + (two[c] - one[c]) * share
+                before = _look_up(one, first_apart, across[0], x, c)
+                after = _look_up(two, second_apart, across[1], x, c)
+                out[y, x, c] = before + (after - before) * share
 
 
 @kernel()
-def _look_up(points, apart, y, x, pixel):  # type: ignore[no-untyped-def]
-    """The pixel of control points that are `apart` pixels apart; see `blur_to_look_up`."""
-    channels = pixel.shape[0]
+def _row_of(points, apart, y):  # type: ignore[no-untyped-def]
+    """A row of pixels (N, C), still by control points along it where they are `apart` pixels
+    apart; see `blur_to_look_up`."""
     if apart == 1:
-        for c in range(channels):
-            pixel[c] = points[y, x, c]
-        return
-    column, row = x // apart + 2, y // apart + 2
-    across = _spline((x % apart) / np.float32(apart))
-    down = _spline((y % apart) / np.float32(apart))
-    for c in range(channels):
-        total = np.float32(0)
-        for j in range(4):
-            r = row + j - 1
-            total += down[j] * (
-                across[0] * points[r, column - 1, c] + across[1] * points[r, column, c]
-                + across[2] * points[r, column + 1, c] + across[3] * points[r, column + 2, c]
-            )  # fmt: skip
-        pixel[c] = total
+        return points[y]
+    row = y // apart + 2
+    a, b, c, d = _spline((y % apart) / np.float32(apart))
+    out = np.empty(points.shape[1:], np.float32)
+    for x in range(points.shape[1]):
+        for k in range(points.shape[2]):
+            total = a * points[row - 1, x, k] + b * points[row, x, k]
+            out[x, k] = total + c * points[row + 1, x, k] + d * points[row + 2, x, k]
+    return out
+
+
+@kernel()
+def _splines(apart):  # type: ignore[no-untyped-def]
+    """The weights at each of `apart` pixels between two control points, (apart, 4)."""
+    found = np.empty((apart, 4), np.float32)
+    for t in range(apart):
+        a, b, c, d = _spline(t / np.float32(apart))
+        found[t, 0], found[t, 1], found[t, 2], found[t, 3] = a, b, c, d
+    return found
+
+
+@kernel(inline="always")
+def _look_up(row, apart, across, x, c):  # type: ignore[no-untyped-def]
+    """One channel of a pixel of a row."""
+    if apart == 1:
+        return row[x, c]
+    column, t = x // apart + 2, x % apart
+    total = across[t, 0] * row[column - 1, c] + across[t, 1] * row[column, c]
+    return total + across[t, 2] * row[column + 1, c] + across[t, 3] * row[column + 2, c]
 
 
 @kernel(inline="always")

@@ -7,7 +7,7 @@ import numba
 import numpy as np
 
 from mabrel.kernels import kernel
-from mabrel.steps.faces.flattening import own_part
+from mabrel.steps.faces.flattening import flattened, own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
@@ -83,7 +83,7 @@ def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
     ghosts = _ghosts(place, settings, size, colour)
     if len(ghosts):
         _mirror(light, origin, ghosts)
-    return with_light(piece, light)
+    return with_light(piece, flattened(piece), light)
 
 
 def _place(piece: Piece, settings: Flare, scene: Scene) -> tuple[float, float] | None:

@@ -6,6 +6,7 @@ import numpy as np
 
 from mabrel.field.coarse import coarser, finer
 from mabrel.field.streaks import streaked
+from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import bright_light, linear_colour, spread, with_light
 from mabrel.steps.piece import Array, Piece
@@ -44,13 +45,14 @@ def _margin(settings: Glints, scene: Scene) -> Margin:
 def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     """Draw the brightest parts out into crosses of light."""
     reach = math.ceil(settings.length * scene.scale) + 2
-    bright = bright_light(piece, settings.threshold)
+    before = flattened(piece)
+    bright = bright_light(before, settings.threshold)
     light = spread(
         bright, piece.region, reach, lambda part, where: _arms(part, where, settings, scene)
     )
     gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
     light *= linear_colour(settings.colour) * gain
-    return with_light(piece, light)
+    return with_light(piece, before, light)
 
 
 def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Array:

@@ -6,6 +6,7 @@ import numpy as np
 
 from mabrel.field import blur_support, gaussian_blur
 from mabrel.field.coarse import coarser, finer
+from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import (
     bright_light,
@@ -44,13 +45,14 @@ def _margin(settings: Glow, scene: Scene) -> Margin:
 )
 def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     """Let bright parts shine beyond themselves; a tight one and a wide one look best."""
-    bright = bright_light(piece, settings.threshold)
+    before = flattened(piece)
+    bright = bright_light(before, settings.threshold)
     scene.pause()
     sigma = settings.radius * scene.scale
     reach = blur_support(sigma)
     glow = spread(bright, piece.region, reach, lambda part, where: _blurred(part, where, sigma))
     glow *= linear_colour(settings.colour) * np.float32(settings.strength)
-    return with_light(piece, glow)
+    return with_light(piece, before, glow)
 
 
 def _blurred(light: Array, region: Region, sigma: float) -> Array:

@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from mabrel.kernels import kernel
-from mabrel.steps.faces.flattening import own_part
+from mabrel.steps.faces.flattening import flattened, own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
@@ -68,7 +68,7 @@ def sparkles(piece: Piece, settings: Sparkles, scene: Scene) -> Piece:
     for (x, y, _), each in zip(places, sizes, strict=True):
         place = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
         _draw(light, *place, each, turn, _ARMS[settings.shape], colour * settings.strength)
-    return with_light(piece, light)
+    return with_light(piece, flattened(piece), light)
 
 
 @kernel()

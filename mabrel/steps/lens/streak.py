@@ -7,6 +7,7 @@ import numpy as np
 
 from mabrel.field.streaks import streaked, zoomed
 from mabrel.steps.extent import Extent
+from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import bright_light, linear_colour, with_light
 from mabrel.steps.piece import Piece
@@ -70,7 +71,8 @@ def _room(piece: Extent, settings: Streak, scene: Scene) -> Margin:
 )
 def streak(piece: Piece, settings: Streak, scene: Scene) -> Piece:
     """Draw the bright parts out into streaks or rays and add them."""
-    light = bright_light(piece, settings.threshold)
+    before = flattened(piece)
+    light = bright_light(before, settings.threshold)
     scene.pause()
     if settings.towards == "point":
         x, y = settings.point[0] * scene.scale, settings.point[1] * scene.scale
@@ -83,4 +85,4 @@ def streak(piece: Piece, settings: Streak, scene: Scene) -> Piece:
             other = streaked(light, settings.angle + 180, reach, _TAIL)
             drawn = np.asarray((drawn + other) / 2, np.float32)
     tint = linear_colour(settings.colour) * np.float32(settings.strength)
-    return with_light(piece, np.asarray(drawn * tint, np.float32))
+    return with_light(piece, before, np.asarray(drawn * tint, np.float32))

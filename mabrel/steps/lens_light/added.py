@@ -8,16 +8,14 @@ import numpy as np
 from mabrel.colour import from_code, to_linear
 from mabrel.colour.transfer import encode, lighten, unpack
 from mabrel.kernels import kernel
-from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 
 
-def bright_light(piece: Piece, threshold: float) -> Array:
-    """(H, W, 3): of the linear light of a piece, what is brighter than `threshold` (an encoded
-    brightness 0..1), coming in softly above it."""
+def bright_light(picture: Array, threshold: float) -> Array:
+    """(H, W, 3): of the linear light of a picture (H, W, 4), what is brighter than `threshold` (an
+    encoded brightness 0..1), coming in softly above it."""
     level = float(to_linear(np.array([threshold], np.float32))[0])
-    picture = flattened(piece)
     out = np.empty((*picture.shape[:2], 3), np.float32)
     _bright(picture, np.float32(level), np.float32(max(1.0 - level, 0.02)), out)
     return out
@@ -80,13 +78,13 @@ def linear_colour(code: str) -> Array:
     return to_linear(np.array(from_code(code)[:3], np.float32))
 
 
-def with_light(piece: Piece, added: Array) -> Piece:
-    """The piece with linear light ((H, W, 3)) added to all that is seen of it.
+def with_light(piece: Piece, before: Array, added: Array) -> Piece:
+    """The piece with linear light ((H, W, 3)) added to all that is seen of it, which is `before`
+    (H, W, 4).
 
     Over what is there, the sum is exact. Beyond it, where nobody knows what will lie beneath, the
     light covers as much as it is bright: that comes close to adding it, and leaves clean alpha.
     """
-    before = flattened(piece)
     front = np.zeros_like(before)
     _in_front(before, np.ascontiguousarray(added, np.float32), front)
     return piece.in_front(front)

@@ -161,19 +161,38 @@ def _paint(  # type: ignore[no-untyped-def]
 def _looked_up(paint, nx, ny, depth):  # type: ignore[no-untyped-def]
     """Between the nearest facings and depths."""
     facings, depths = paint.shape[:2]
-    turn = math.atan2(ny, nx) / (2 * math.pi)
-    place = (turn - math.floor(turn)) * facings
+    place = _turn(nx, ny) * np.float32(facings)
     i = min(int(place), facings - 1)
-    u = np.float32(place - i)
-    k = (i + 1) % facings
+    u = place - np.float32(i)
+    k = i + 1 if i + 1 < facings else 0
     deep = min(max(depth, np.float32(0)), np.float32(1)) * np.float32(depths - 1)
     j = min(int(deep), depths - 2)
     v = deep - np.float32(j)
     one = np.float32(1)
-    near = paint[i, j] * (one - u) + paint[k, j] * u
-    far = paint[i, j + 1] * (one - u) + paint[k, j + 1] * u
-    mixed = near * (one - v) + far * v
-    return mixed[0], mixed[1], mixed[2], mixed[3]
+    p, q, r, s = (one - u) * (one - v), u * (one - v), (one - u) * v, u * v
+    return (
+        p * paint[i, j, 0] + q * paint[k, j, 0] + r * paint[i, j + 1, 0] + s * paint[k, j + 1, 0],
+        p * paint[i, j, 1] + q * paint[k, j, 1] + r * paint[i, j + 1, 1] + s * paint[k, j + 1, 1],
+        p * paint[i, j, 2] + q * paint[k, j, 2] + r * paint[i, j + 1, 2] + s * paint[k, j + 1, 2],
+        p * paint[i, j, 3] + q * paint[k, j, 3] + r * paint[i, j + 1, 3] + s * paint[k, j + 1, 3],
+    )
+
+
+@kernel(inline="always")
+def _turn(x, y):  # type: ignore[no-untyped-def]
+    """The direction of (x, y) as a share of a whole turn, from the right over below, within a
+    thousandth of a degree: the arc tangent by a polynomial (Abramowitz and Stegun 1964, 4.4.49)."""
+    across, down = abs(x), abs(y)
+    a = min(across, down) / max(max(across, down), np.float32(1e-20))
+    s = a * a
+    p = np.float32(-0.0161657367) + np.float32(0.0028662257) * s
+    p = np.float32(-0.0752896400) + (np.float32(0.0429096138) + p * s) * s
+    p = np.float32(-0.1420889944) + (np.float32(0.1065626393) + p * s) * s
+    p = np.float32(-0.3333314528) + (np.float32(0.1999355085) + p * s) * s
+    turn = (a + a * s * p) * np.float32(0.5 / math.pi)
+    turn = np.float32(0.25) - turn if down > across else turn
+    turn = np.float32(0.5) - turn if x < np.float32(0) else turn
+    return np.float32(1) - turn if y < np.float32(0) else turn
 
 
 def run_along(piece: Piece, places: Lines) -> tuple[Array, float]:
@@ -191,6 +210,6 @@ def run_along(piece: Piece, places: Lines) -> tuple[Array, float]:
     line = np.searchsorted(starts, marks, side="right") - 1
     unit = way[line] / lengths[line, None]
     points = lines[line, :2] + unit * (marks - starts[line])[:, None]
-    _, nearest = cKDTree(points).query(places)
+    _, nearest = cKDTree(points).query(places, workers=-1)
     beyond = ((places - points[nearest]) * unit[nearest]).sum(axis=1)
     return np.asarray(marks[nearest] + np.clip(beyond, -1, 1), np.float32), float(starts[-1])
