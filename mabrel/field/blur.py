@@ -6,7 +6,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-_DIRECT = 6.0  # up to this σ, the kernel itself is the fastest
+DIRECT = 6.0
+"""Up to this σ, the kernel itself is the fastest."""
 _COARSE = 2.6  # the least σ on a reduced grid at which nothing of its pixels shows
 _REACH = 4.0  # the kernel is cut at 4 σ, where it has fallen to 1/3000
 
@@ -71,7 +72,7 @@ def gaussian_blur(
     image = np.ascontiguousarray(image, dtype=np.float32)
     if sigma < 0.05:
         return image.copy()
-    if sigma <= _DIRECT:
+    if sigma <= DIRECT:
         return _by_kernel(image, sigma)
     halvings = max(1, math.floor(math.log2(sigma / _COARSE)))
     while _left_over(sigma, halvings) < _COARSE**2:
@@ -143,7 +144,7 @@ def blur_to_look_up(image: NDArray[np.float32], sigma: float) -> tuple[NDArray[n
     The point at row and column 2 is that of the image's first pixel. Where they are one pixel
     apart they are the blurred pixels themselves, without anything around them.
     """
-    if sigma <= _DIRECT:
+    if sigma <= DIRECT:
         return gaussian_blur(image, sigma), 1
     halvings = max(1, math.floor(math.log2(sigma / _COARSE)))
     while _left_over_splines(sigma, halvings) < _COARSE**2:

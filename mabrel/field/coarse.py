@@ -8,9 +8,9 @@ Array = NDArray[np.float32]
 Origin = tuple[int, int]
 
 
-def coarser(picture: Array, origin: Origin, factor: int) -> Array:
+def coarser(picture: Array, origin: Origin, factor: int, goes_on: bool = False) -> Array:
     """(H, W) or (H, W, C), whose first pixel lies at `origin` (x, y), by means of `factor` ×
-    `factor` pixels; what lies beyond it counts as 0.
+    `factor` pixels; what lies beyond it counts as 0, or as its border where it `goes_on`.
 
     The first pixel of the coarse picture is that at `origin` // `factor`, so it doesn't matter
     where the fine one begins.
@@ -21,7 +21,7 @@ def coarser(picture: Array, origin: Origin, factor: int) -> Array:
     left, top = origin[0] % factor, origin[1] % factor
     right, bottom = -(origin[0] + columns) % factor, -(origin[1] + rows) % factor
     around = ((top, bottom), (left, right), (0, 0))[: picture.ndim]
-    whole = np.pad(picture, around)
+    whole = np.pad(picture, around, mode="edge" if goes_on else "constant")
     size = (whole.shape[1] // factor, whole.shape[0] // factor)
     return np.asarray(cv2.resize(whole, size, interpolation=cv2.INTER_AREA), np.float32)
 

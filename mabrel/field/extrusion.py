@@ -12,6 +12,9 @@ from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _EVEN = 1.6  # pixels over which the facing is evened out, so that no piece of the edge shows
+_SAME = np.float32(0.06)  # of the depth: neighbours further apart are not of one side
+_NEAR = 2.5  # pixels of depth within which they may be
+_ABOUT = ((0.0, 0.0), (-0.4, 0.2), (-0.2, -0.4), (0.2, 0.4), (0.4, -0.2))
 _BAND = 64  # rows between two looks at whether to give up
 
 
@@ -52,7 +55,7 @@ def extrude(
     From each pixel a ray runs back through the copies to the face's plane and, by sphere
     tracing (Hart 1996), to the first place inside the outline: depth, facing and coverage of
     the side follow from that hit. It is the union of infinitely many copies. Where neighbours
-    differ, nine rays are averaged. The array must have room for the silhouette.
+    differ, five rays are averaged. The array must have room for the silhouette.
     """
     distance, traced, ways = _traced(distance, towards, length, shrink, profile, grow, even, pause)
     smooth = traced.copy()
@@ -273,57 +276,57 @@ def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, neares
 @kernel(parallel=True)
 def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
+    deep = profile[0, 0] - np.float32(2) if way[4] == 1 else np.float32(-np.inf)
     for line in numba.prange(min(_BAND, height - first)):
         y = np.int64(line) + first
         for x in range(width):
-            coverage, depth, nx, ny = _ray(
-                distance, even, way, profile, np.float32(x), np.float32(y), True
-            )
+            if distance[y, x] < deep and 0 < x < width - 1 and 0 < y < height - 1:  # the face
+                nx, ny = even[y, x + 1] - even[y, x - 1], even[y + 1, x] - even[y - 1, x]
+                size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
+                coverage, depth, nx, ny = np.float32(1), np.float32(0), nx / size, ny / size
+            else:
+                coverage, depth, nx, ny = _ray(
+                    distance, even, way, profile, np.float32(x), np.float32(y), True
+                )
             traced[y, x, 0], traced[y, x, 1] = coverage, depth
             traced[y, x, 2], traced[y, x, 3] = nx, ny
 
 
 @kernel(parallel=True)
 def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: ignore[no-untyped-def]
-    """Average 3 × 3 rays where one side meets another."""
+    """Average five rays, no two in a row or column, where one side meets another."""
     height, width = distance.shape
-    third = np.float32(1 / 3)
+    apart = _SAME
+    if way[3] == 0:  # a short way back, every pixel lies a good part of it behind the one before
+        apart = max(apart, np.float32(_NEAR) / max(way[2], np.float32(1)))
     for line in numba.prange(min(_BAND, height - first)):
         y = np.int64(line) + first
         if y == 0 or y == height - 1:
             continue
         for x in range(1, width - 1):
-            if traced[y, x, 0] <= 0 or distance[y, x] < -1 or not _differs(traced, y, x):
+            if traced[y, x, 0] <= 0 or distance[y, x] < -1 or not _differs(traced, y, x, apart):
                 continue
             total, depth = np.float32(0), np.float32(0)
             nx, ny = np.float32(0), np.float32(0)
-            for j in range(-1, 2):
-                for i in range(-1, 2):
-                    c, d, u, v = _ray(
-                        distance,
-                        even,
-                        way,
-                        profile,
-                        np.float32(x) + np.float32(i) * third,
-                        np.float32(y) + np.float32(j) * third,
-                        False,
-                    )
-                    total += c
-                    depth += c * d
-                    nx += c * u
-                    ny += c * v
+            for across, down in _ABOUT:
+                at_x, at_y = np.float32(x) + np.float32(across), np.float32(y) + np.float32(down)
+                c, d, u, v = _ray(distance, even, way, profile, at_x, at_y, False)
+                total += c
+                depth += c * d
+                nx += c * u
+                ny += c * v
             if total > 0:
                 smooth[y, x, 1] = depth / total
                 smooth[y, x, 2], smooth[y, x, 3] = nx / total, ny / total
 
 
 @kernel()
-def _differs(traced, y, x):  # type: ignore[no-untyped-def]
-    """Whether a covered neighbour lies at another depth or faces another way."""
+def _differs(traced, y, x, apart):  # type: ignore[no-untyped-def]
+    """Whether a covered neighbour lies further than `apart` in depth or faces another way."""
     for row, column in ((y - 1, x), (y + 1, x), (y, x - 1), (y, x + 1)):
         if traced[row, column, 0] <= 0:
             continue
         facing = traced[y, x, 2] * traced[row, column, 2] + traced[y, x, 3] * traced[row, column, 3]
-        if facing < np.float32(0.98) or abs(traced[y, x, 1] - traced[row, column, 1]) > 0.06:
+        if facing < np.float32(0.98) or abs(traced[y, x, 1] - traced[row, column, 1]) > apart:
             return True
     return False

@@ -11,7 +11,9 @@ from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _TILE = 16  # pixels along the parts in which the highest place is known
-_APART = 0.75  # pixels between the hits of neighbours beyond which one hides part of the other
+_NEAR = 4  # pixels that a ray goes at a time where nothing near is as high as it is
+_APART = 0.75  # pixels further than itself from neighbours' places: a pixel sees more than one
+_TORN = 2.0  # the same where one hides part of the other
 
 
 def leaned(
@@ -23,125 +25,200 @@ def leaned(
     `height` (H, W) is in pixels above the card, which stays in place. `view` holds the viewer's
     place (x, y, z) in pixels; `origin` (2) is where the first pixel's centre lies. From each
     pixel a ray runs towards the viewer; the highest place where it meets the relief is what one
-    sees there (relief marching with bisection). Where neighbours see different places, nine rays
-    are averaged. The arrays need room for what leans beyond the outline.
+    sees there (relief marching, ended by false position). Where neighbours see places so far
+    apart that one hides part of the other, nine rays are averaged. The arrays need room for what
+    leans beyond the outline.
     """
     relief = np.ascontiguousarray(height, np.float32)
     fields = np.ascontiguousarray(fields, np.float32)
     low, high = min(float(relief.min()), 0.0), max(float(relief.max()), 0.0)
     hits = np.empty((*relief.shape, 3), np.float32)
     place = np.array([view[0] - origin[0], view[1] - origin[1], view[2]], np.float64)
-    tops = _tops(relief, place, high - low)
-    _march(relief, place, low, tops, hits)
+    tops, peaks = _tops(relief, place, low, high), _peaks(relief)
+    _march(relief, place, np.float32(low), tops, peaks, hits)
     out, lifted = np.empty_like(fields), np.empty_like(relief)
-    _gather(relief, fields, place, low, tops, hits, out, lifted)
+    _gather(relief, fields, place, np.float32(low), tops, peaks, hits, out, lifted)
     return out, lifted
 
 
-def _tops(relief: Array, place: NDArray[np.float64], rise: float) -> Array:
+def _tops(relief: Array, place: NDArray[np.float64], low: float, high: float) -> Array:
     """For each tile, the highest place that any ray from it can meet: from there rays begin."""
     rows, columns = relief.shape
-    wide = np.pad(relief, ((0, -rows % _TILE), (0, -columns % _TILE)))
-    tiles = wide.reshape(wide.shape[0] // _TILE, _TILE, wide.shape[1] // _TILE, _TILE)
-    highest = np.ascontiguousarray(tiles.max(axis=(1, 3)))
-    across = max(abs(place[0]), abs(place[0] - columns)) / place[2]
-    down = max(abs(place[1]), abs(place[1] - rows)) / place[2]
-    beside, below = (math.ceil(lean * rise / _TILE) + 1 for lean in (across, down))
-    kernel = np.ones((2 * below + 1, 2 * beside + 1), np.uint8)
-    return np.asarray(np.maximum(cv2.dilate(highest, kernel), 0), np.float32)
+    left, right = _tiles_away(place[0], columns, place[2], low, high)
+    above, below = _tiles_away(place[1], rows, place[2], low, high)
+    kernel = np.ones((above + below + 1, left + right + 1), np.uint8)
+    seen = cv2.dilate(_highest(relief, _TILE), kernel, anchor=(left, above))
+    return np.asarray(np.maximum(seen, 0), np.float32)
+
+
+def _peaks(relief: Array) -> Array:
+    """For each tile, the highest place in it and in those beside it."""
+    return np.asarray(cv2.dilate(_highest(relief, _NEAR), np.ones((3, 3), np.uint8)), np.float32)
+
+
+def _highest(relief: Array, size: int) -> Array:
+    """The highest place of each tile, which has `size` × `size` pixels."""
+    rows, columns = relief.shape
+    wide = np.pad(relief, ((0, -rows % size), (0, -columns % size)), mode="edge")
+    tiles = wide.reshape(wide.shape[0] // size, size, wide.shape[1] // size, size)
+    return np.ascontiguousarray(tiles.max(axis=(1, 3)))
+
+
+def _tiles_away(place: float, size: int, away: float, low: float, high: float) -> tuple[int, int]:
+    """How many tiles before and beyond its own a ray may pass, along one axis."""
+    leans = place / away, (place - size) / away
+    ways = [lean * rise for lean in leans for rise in (low, high)]
+    return tuple(math.ceil(max(way, 0.0) / _TILE) + 1 for way in (-min(ways), max(ways)))
 
 
 @kernel(inline="always")
 def _between(array, x, y):  # type: ignore[no-untyped-def]
     rows, columns = array.shape
-    x, y = min(max(x, 0.0), columns - 1.0), min(max(y, 0.0), rows - 1.0)
-    i, j = int(x), int(y)
-    right, lower = min(i + 1, columns - 1), min(j + 1, rows - 1)
-    u, v = x - i, y - j
-    above = array[j, i] * (1 - u) + array[j, right] * u
-    below = array[lower, i] * (1 - u) + array[lower, right] * u
-    return above * (1 - v) + below * v
+    x = min(max(x, np.float32(0)), np.float32(columns - 1))
+    y = min(max(y, np.float32(0)), np.float32(rows - 1))
+    i, j = np.uint64(x), np.uint64(y)
+    right, lower = np.uint64(min(int(i) + 1, columns - 1)), np.uint64(min(int(j) + 1, rows - 1))
+    u, v, one = x - np.float32(i), y - np.float32(j), np.float32(1)
+    above = array[j, i] * (one - u) + array[j, right] * u
+    below = array[lower, i] * (one - u) + array[lower, right] * u
+    return above * (one - v) + below * v
 
 
-@kernel()
-def _hit(relief, view, low, tops, x, y):  # type: ignore[no-untyped-def]
+@kernel(inline="always")
+def _hit(relief, view, low, tops, peaks, x, y):  # type: ignore[no-untyped-def]
     """Where the ray from (x, y) in the card's plane to the viewer meets the relief."""
-    across, down = (view[0] - x) / view[2], (view[1] - y) / view[2]
-    lean = np.sqrt(across * across + down * down)
+    across, down = np.float32((view[0] - x) / view[2]), np.float32((view[1] - y) / view[2])
     row = min(max(int(y) // _TILE, 0), tops.shape[0] - 1)
-    high = float(tops[row, min(max(int(x) // _TILE, 0), tops.shape[1] - 1)])
+    high = tops[row, min(max(int(x) // _TILE, 0), tops.shape[1] - 1)]
     if high <= low:
         return x + across * low, y + down * low, low
-    steps = int(lean * (high - low) * 1.5) + 2
-    before = high
-    for k in range(1, steps + 1):
-        z = high + (low - high) * k / steps
-        if _between(relief, x + across * z, y + down * z) >= z:
-            under = z
-            for _ in range(6):
-                middle = 0.5 * (before + under)
-                if _between(relief, x + across * middle, y + down * middle) >= middle:
-                    under = middle
-                else:
-                    before = middle
-            return x + across * under, y + down * under, under
-        before = z
+    lean = np.sqrt(across * across + down * down)
+    count = int(lean * (high - low) * np.float32(1.5)) + 2
+    step = (high - low) / np.float32(count)
+    leap = max(int(np.float32(_NEAR - 1) / max(lean * step, np.float32(1e-6))), 1)
+    before, k = high, 0
+    while k < count:
+        ahead = min(k + leap, count)
+        at_x, at_y = x + across * before, y + down * before
+        if high - step * np.float32(ahead) > _peak(peaks, at_x, at_y):
+            k, before = ahead, high - step * np.float32(ahead)
+            continue
+        for i in range(k + 1, ahead + 1):
+            z = high - step * np.float32(i)
+            under = z - _between(relief, x + across * z, y + down * z)
+            if under <= 0:
+                over = before - _between(relief, x + across * before, y + down * before)
+                z = _met(relief, x, y, across, down, before, over, z, under)
+                return x + across * z, y + down * z, z
+            before = z
+        k = ahead
     return x + across * low, y + down * low, low
 
 
+@kernel(inline="always")
+def _peak(peaks, x, y):  # type: ignore[no-untyped-def]
+    """The highest place of the relief that is near."""
+    row = min(max(int(y) // _NEAR, 0), peaks.shape[0] - 1)
+    return peaks[row, min(max(int(x) // _NEAR, 0), peaks.shape[1] - 1)]
+
+
+@kernel(inline="always")
+def _met(relief, x, y, across, down, high, over, low, under):  # type: ignore[no-untyped-def]
+    """The height at which a ray that is `over` the relief at one and `under` it at another meets
+    it: false position, with the older end halved (Dowell and Jarratt 1971)."""
+    z = low
+    for _ in range(4):
+        if over - under < np.float32(1e-6):
+            break
+        z = (low * over - high * under) / (over - under)
+        gap = z - _between(relief, x + across * z, y + down * z)
+        if abs(gap) < np.float32(1e-3):
+            break
+        if gap > np.float32(0):
+            high, over, under = z, gap, under * np.float32(0.5)
+        else:
+            low, under, over = z, gap, over * np.float32(0.5)
+    return z
+
+
 @kernel(parallel=True)
-def _march(relief, view, low, tops, hits):  # type: ignore[no-untyped-def]
+def _march(relief, view, low, tops, peaks, hits):  # type: ignore[no-untyped-def]
     rows, columns = relief.shape
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
-            hx, hy, hz = _hit(relief, view, low, tops, float(x), float(y))
+            hx, hy, hz = _hit(relief, view, low, tops, peaks, np.float32(x), np.float32(y))
             hits[y, x, 0], hits[y, x, 1], hits[y, x, 2] = hx, hy, hz
 
 
-@kernel()
-def _torn(hits, y, x):  # type: ignore[no-untyped-def]
-    """Whether a neighbour sees a place that is further away than it is itself."""
+@kernel(inline="always")
+def _apart(hits, y, x):  # type: ignore[no-untyped-def]
+    """How much further away than it is itself a neighbour's place lies, at most."""
     rows, columns = hits.shape[:2]
+    most = np.float32(0)
     for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
         j, i = min(max(y + dy, 0), rows - 1), min(max(x + dx, 0), columns - 1)
-        apart = abs(hits[j, i, 0] - hits[y, x, 0] - (i - x))
-        if apart + abs(hits[j, i, 1] - hits[y, x, 1] - (j - y)) > _APART:
-            return True
-    return False
+        apart = abs(hits[j, i, 0] - hits[y, x, 0] - np.float32(i - x))
+        most = max(most, apart + abs(hits[j, i, 1] - hits[y, x, 1] - np.float32(j - y)))
+    return most
 
 
-@kernel()
-def _look(fields, x, y, share, pixel, adds):  # type: ignore[no-untyped-def]
-    """All fields at a place, or a share of them added."""
+@kernel(inline="always")
+def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped-def]
+    """Add a share of all fields at a place."""
     rows, columns, channels = fields.shape
-    x, y = min(max(x, 0.0), columns - 1.0), min(max(y, 0.0), rows - 1.0)
-    i, j = int(x), int(y)
-    right, lower = min(i + 1, columns - 1), min(j + 1, rows - 1)
-    u, v = np.float32(x - i), np.float32(y - j)
-    one = np.float32(1)
-    a, b, c, d = (one - u) * (one - v), u * (one - v), (one - u) * v, u * v
+    x = min(max(x, np.float32(0)), np.float32(columns - 1))
+    y = min(max(y, np.float32(0)), np.float32(rows - 1))
+    i, j = np.uint64(x), np.uint64(y)
+    right, lower = np.uint64(min(int(i) + 1, columns - 1)), np.uint64(min(int(j) + 1, rows - 1))
+    u, v, one = x - np.float32(i), y - np.float32(j), np.float32(1)
+    a, b = (one - u) * (one - v) * share, u * (one - v) * share
+    c, d = (one - u) * v * share, u * v * share
     for k in range(channels):
         value = fields[j, i, k] * a + fields[j, right, k] * b
-        value += fields[lower, i, k] * c + fields[lower, right, k] * d
-        pixel[k] = pixel[k] + value * share if adds else value
+        out[row, column, k] += value + fields[lower, i, k] * c + fields[lower, right, k] * d
 
 
 @kernel(parallel=True)
-def _gather(relief, fields, view, low, tops, hits, out, lifted):  # type: ignore[no-untyped-def]
+def _gather(relief, fields, view, low, tops, peaks, hits, out, lifted):  # type: ignore[no-untyped-def]
     rows, columns, channels = fields.shape
+    third, ninth = np.float32(1 / 3), np.float32(1 / 9)
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
-            lifted[y, x] = hits[y, x, 2]
-            if not _torn(hits, y, x):
-                _look(fields, hits[y, x, 0], hits[y, x, 1], np.float32(1), out[y, x], False)
-                continue
-            lifted[y, x] = 0
             for c in range(channels):
                 out[y, x, c] = 0
+            apart = _apart(hits, y, x)
+            lifted[y, x] = hits[y, x, 2]
+            if apart <= _APART:
+                _add_look(fields, hits[y, x, 0], hits[y, x, 1], np.float32(1), out, y, x)
+                continue
+            if apart <= _TORN:
+                _look_about(fields, hits, y, x, out)
+                continue
+            lifted[y, x] = 0
             for j in range(-1, 2):
                 for i in range(-1, 2):
-                    hx, hy, hz = _hit(relief, view, low, tops, x + i / 3, y + j / 3)
-                    lifted[y, x] += min(max(hz, 0.0), 1.0) / np.float32(9)
-                    _look(fields, hx, hy, np.float32(1 / 9), out[y, x], True)
+                    at_x = np.float32(x) + np.float32(i) * third
+                    at_y = np.float32(y) + np.float32(j) * third
+                    hx, hy, hz = _hit(relief, view, low, tops, peaks, at_x, at_y)
+                    lifted[y, x] += min(max(hz, np.float32(0)), np.float32(1)) * ninth
+                    _add_look(fields, hx, hy, ninth, out, y, x)
+
+
+@kernel(inline="always")
+def _look_about(fields, hits, y, x, out):  # type: ignore[no-untyped-def]
+    """The mean of what a pixel sees where its neighbours see places close to its own."""
+    rows, columns = hits.shape[:2]
+    left, right = max(x - 1, 0), min(x + 1, columns - 1)
+    above, below = max(y - 1, 0), min(y + 1, rows - 1)
+    across, down = np.float32(0.25 / max(right - left, 1)), np.float32(0.25 / max(below - above, 1))
+    ax = (hits[y, right, 0] - hits[y, left, 0]) * across
+    ay = (hits[y, right, 1] - hits[y, left, 1]) * across
+    dx = (hits[below, x, 0] - hits[above, x, 0]) * down
+    dy = (hits[below, x, 1] - hits[above, x, 1]) * down
+    quarter = np.float32(0.25)
+    for i, j in ((-1, -1), (1, -1), (-1, 1), (1, 1)):
+        u, v = np.float32(i), np.float32(j)
+        at_x, at_y = hits[y, x, 0] + u * ax + v * dx, hits[y, x, 1] + u * ay + v * dy
+        _add_look(fields, at_x, at_y, quarter, out, y, x)

@@ -7,11 +7,12 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.blur import blur_to_look_up, gaussian_blur
+from mabrel.field.blur import DIRECT, blur_support, blur_to_look_up, gaussian_blur
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _LEVELS = 6
+_CLOSE = 1e-3
 
 
 def _go_on() -> None:
@@ -32,25 +33,40 @@ def varying_blur(image: Array, sigma: Array, pause: Callable[[], None] = _go_on)
     layers = image if image.ndim == 3 else image[..., None]
     out = np.empty(layers.shape, np.float32)
     sizes = least + (most - least) * np.linspace(0, 1, _LEVELS) ** 2
-    before = _level(layers, float(sizes[0]))
-    for low, high in itertools.pairwise(sizes):
+    lows, highs = sigma.min(axis=1), sigma.max(axis=1)
+    before = _level(layers, sizes, 0, lows, highs)
+    for k, (low, high) in enumerate(itertools.pairwise(sizes)):
         pause()
-        after = _level(layers, float(high))
-        ends = (low == sizes[0], high == sizes[-1])
+        after = _level(layers, sizes, k + 1, lows, highs)
+        ends = (k == 0, k == _LEVELS - 2)
         _mix_levels(*before, *after, sigma, np.float32(low), np.float32(high), *ends, out)
         before = after
     return out if image.ndim == 3 else out[..., 0]
 
 
-def _level(image: Array, sigma: float) -> tuple[Array, int]:
-    points, apart = blur_to_look_up(image, sigma)
-    return points.reshape(*points.shape[:2], image.shape[2]), apart
+def _level(
+    image: Array, sizes: NDArray[np.float64], k: int, lows: Array, highs: Array
+) -> tuple[Array, int, int]:
+    """One of the blurs, where the σ of any place (`lows` to `highs` in each row) lies beside it:
+    control points, how far they are apart, and the row of the image where they begin."""
+    sigma, rows = float(sizes[k]), len(image)
+    before, after = sizes[max(k - 1, 0)], sizes[min(k + 1, _LEVELS - 1)]
+    used = np.flatnonzero((highs >= before - _CLOSE) & (lows <= after + _CLOSE))
+    if not len(used):
+        return image[:1], 1, 0
+    first, last = 0, rows
+    if sigma <= DIRECT:  # wider ones are quick, and on a grid that begins at the top
+        reach = blur_support(sigma)
+        first, last = max(int(used[0]) - reach, 0), min(int(used[-1]) + 1 + reach, rows)
+    points, apart = blur_to_look_up(np.ascontiguousarray(image[first:last]), sigma)
+    return points.reshape(*points.shape[:2], image.shape[2]), apart, first
 
 
 @kernel(parallel=True)
 def _mix_levels(  # type: ignore[no-untyped-def]
-    first, first_apart, second, second_apart, sigma, low, high, lowest, highest, out
-):
+    first, first_apart, first_row, second, second_apart, second_row,
+    sigma, low, high, lowest, highest, out,
+):  # fmt: skip
     """Write the places whose σ lies from `low` to `high`: between two blurs."""
     rows, columns, channels = out.shape
     span = max(high * high - low * low, np.float32(1e-12))
@@ -63,7 +79,8 @@ def _mix_levels(  # type: ignore[no-untyped-def]
                 begin, end = min(begin, x), x + 1
         if end <= begin:
             continue
-        one, two = _row_of(first, first_apart, y), _row_of(second, second_apart, y)
+        one = _row_of(first, first_apart, y - first_row)
+        two = _row_of(second, second_apart, y - second_row)
         for x in range(begin, end):
             own = sigma[y, x]
             if (own < low and not lowest) or (own >= high and not highest):

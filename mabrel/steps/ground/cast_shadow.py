@@ -6,8 +6,8 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.field import blur_margin, signed_distance
-from mabrel.field.coarse import coarser
+from mabrel.field import blur_margin, gaussian_blur, signed_distance
+from mabrel.field.coarse import coarser, finer
 from mabrel.field.extrusion import silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
@@ -34,7 +34,7 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
-_SOFT = 1.6  # pixels of σ that a soft shadow still has on a coarser grid
+_SOFT = 1.5  # pixels of σ that a soft shadow still has on a coarser grid
 _COARSEST = 8
 _STEEPEST = 0.2  # sine of a light's height over the card below which its body adds no more
 
@@ -147,10 +147,10 @@ def _after(bound: Bound, room: Margin, settings: CastShadow, scene: Scene) -> Bo
 def _margin(settings: CastShadow, scene: Scene) -> Margin:
     if settings.onto != "streak":  # what falls on floor and wall needs no room on the card
         return Margin()
-    _way, reach, _ = _streak(settings, scene)
-    softest = settings.blur * scene.scale + settings.softer * reach * 0.3
-    spare = blur_margin(softest) + math.ceil(reach) + 2
-    return Margin(spare, spare, spare, spare)
+    (x, y), reach, from_point = _streak(settings, scene)
+    spare = blur_margin(settings.blur * scene.scale + settings.softer * reach * 0.3) + 2
+    ways = (1, 1, 1, 1) if from_point else (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
+    return Margin(*(spare + math.ceil(way * reach) for way in ways))
 
 
 @step(
@@ -218,7 +218,7 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
     least = (
         settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
     )
-    factor = min(2 ** max(math.floor(math.log2(max(least / _SOFT, 1.0))), 0), _COARSEST)
+    factor = _coarseness(least)
     shape, region = _thrower(piece, fall, factor, scene)
     matrix = fall.matrix @ np.diag([factor, factor, 1.0])
     spare = math.ceil(fall.spare / factor)
@@ -235,6 +235,11 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
     scene.pause()
     blurred = varying_blur(thrown, np.asarray(soft / np.float32(factor), np.float32), scene.pause)
     return shown(blurred, matrix, part, fall.target)
+
+
+def _coarseness(soft: float) -> int:
+    """How many times as coarse a grid does, for what is that soft: a σ in render pixels."""
+    return min(int(2 ** max(math.floor(math.log2(max(soft / _SOFT, 1.0))), 0)), _COARSEST)
 
 
 def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
@@ -285,21 +290,36 @@ def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array
 
 
 def _streaked(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
+    """Coverage (H, W) of a streak. Soft ones are made on a coarser grid, on which they still are
+    soft."""
     (x, y), reach, from_point = _streak(settings, scene)
     if reach < 0.01:
         return None
-    shape = piece.solid
+    factor = _coarseness(settings.blur * scene.scale)
+    shape, corner = piece.solid, (piece.region.left, piece.region.top)
     distance = piece.distance if shape is piece.matte else signed_distance(shape)
+    small = coarser(distance, corner, factor, goes_on=True) / np.float32(factor)
     if from_point:
         left, top, right, bottom = piece.box
         away = max(math.hypot((left + right) / 2 - x, (top + bottom) / 2 - y), 1.0)
-        place = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
-        coverage, depth = silhouette(
-            distance, towards=place, shrink=-reach / away, pause=scene.pause
-        )
+        place = (x / factor - corner[0] // factor - 0.5, y / factor - corner[1] // factor - 0.5)
+        coverage, depth = silhouette(small, towards=place, shrink=-reach / away, pause=scene.pause)
     else:
-        coverage, depth = silhouette(distance, towards=(x, y), length=reach, pause=scene.pause)
-    share = np.asarray(np.where(shape > 0.5, 0, depth), np.float32)
-    soft = settings.blur * scene.scale + np.float32(settings.softer * 0.3 * reach) * share
-    faded = coverage * (1 - np.float32(settings.fade) * share)
-    return varying_blur(np.asarray(faded, np.float32), np.asarray(soft, np.float32))
+        coverage, depth = silhouette(
+            small, towards=(x, y), length=reach / factor, pause=scene.pause
+        )
+    share = np.asarray(np.where(small < 0, 0, depth), np.float32)
+    faded = np.asarray(coverage * (1 - np.float32(settings.fade) * share), np.float32)
+    least = settings.blur * scene.scale / factor
+    softer = np.float32(settings.softer * 0.3 * reach / factor)
+    soft = np.float32(least) + softer * _evened(share, coverage, 2 * least + 1)
+    blurred = varying_blur(faded, np.asarray(soft, np.float32), scene.pause)
+    return finer(blurred, corner, shape.shape, factor)
+
+
+def _evened(share: Array, coverage: Array, sigma: float) -> Array:
+    """How far along each place is, without a jump where a near part lies before a far one: no
+    edge must show in a soft shadow."""
+    there = gaussian_blur(coverage, sigma)
+    mean = gaussian_blur(share * coverage, sigma) / np.maximum(there, np.float32(1e-3))
+    return np.asarray(np.minimum(mean, 1), np.float32)

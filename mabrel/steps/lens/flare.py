@@ -7,6 +7,7 @@ import numba
 import numpy as np
 
 from mabrel.kernels import kernel
+from mabrel.steps.extent import Extent
 from mabrel.steps.faces.flattening import flattened, own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
@@ -17,6 +18,9 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _FAR = 6000
+_ROUND = 8  # times its size, at which the core and the ring have faded
+_FARTHEST_GHOST = 1.85  # of its place's way to the centre, beyond that
+_LARGEST_GHOST = 2.1  # times its size, from its middle
 _FINE = 256  # places in a table for each core's size away from it
 Pair = tuple[float, float]
 
@@ -47,11 +51,17 @@ class Flare(StepSettings):
     seed: int = kinds.seed(1, "Another lens.")
 
 
-def _margin(settings: Flare, scene: Scene) -> Margin:
+def _room(piece: Extent, settings: Flare, scene: Scene) -> Margin:
     if scene.fills_frame:  # over the whole frame, it needs to know nothing beside it
         return Margin()
-    room = min(math.ceil((settings.size * 8 + settings.length) * scene.scale), _FAR)
-    return Margin(room, room, room, room)
+    size, region = settings.size * scene.scale, piece.region
+    high, wide = _ROUND * size, (_ROUND * settings.size + settings.length) * scene.scale
+    if settings.ghosts:  # which lie beyond the centre
+        farthest = _FARTHEST_GHOST - 1
+        high = max(high, max(-region.top, region.bottom) * farthest + _LARGEST_GHOST * size)
+        wide = max(wide, max(-region.left, region.right) * farthest + _LARGEST_GHOST * size)
+    across, down = (min(math.ceil(room), _FAR) for room in (wide, high))
+    return Margin(across, down, across, down)
 
 
 def _asks(settings: Flare, scene: Scene) -> None:
@@ -66,7 +76,7 @@ def _asks(settings: Flare, scene: Scene) -> None:
     reads=("matte", "face", "behind", "front"),
     writes=("front",),
     asks=_asks,
-    margin=_margin,
+    room=_room,
 )
 def flare(piece: Piece, settings: Flare, scene: Scene) -> Piece:
     """Shine into the lens from the brightest place: core, ring, streak and ghosts."""
@@ -104,7 +114,8 @@ def _ghosts(
     chance = np.random.default_rng(settings.seed)
     rows = []
     for number in range(settings.ghosts):
-        along = -0.35 - 1.5 * (number + chance.random()) / max(settings.ghosts, 1)
+        share = (number + chance.random()) / max(settings.ghosts, 1)
+        along = -0.35 - (_FARTHEST_GHOST - 0.35) * share
         radius = size * (0.25 + 1.3 * chance.random() ** 2)
         hue = 0.55 + 0.45 * np.cos(2 * np.pi * (chance.random() + np.array([0, 1 / 3, 2 / 3])))
         light = colour * hue * settings.ghostly * 0.12 * (0.4 + chance.random())
