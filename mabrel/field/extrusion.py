@@ -14,7 +14,7 @@ Array = NDArray[np.float32]
 _EVEN = 1.6  # pixels over which the facing is evened out, so that no piece of the edge shows
 _SAME = np.float32(0.06)  # of the depth: neighbours further apart are not of one side
 _NEAR = 2.5  # pixels of depth within which they may be
-_ABOUT = ((0.0, 0.0), (-0.4, 0.2), (-0.2, -0.4), (0.2, 0.4), (0.4, -0.2))
+_ABOUT = ((-0.4, 0.2), (-0.2, -0.4), (0.2, 0.4), (0.4, -0.2))
 _BAND = 64  # rows between two looks at whether to give up
 
 
@@ -294,7 +294,7 @@ def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no
 
 @kernel(parallel=True)
 def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: ignore[no-untyped-def]
-    """Average five rays, no two in a row or column, where one side meets another."""
+    """Average five rays, no two in one row or column, where one side meets another."""
     height, width = distance.shape
     apart = _SAME
     if way[3] == 0:  # a short way back, every pixel lies a good part of it behind the one before
@@ -306,8 +306,9 @@ def _smooth_rows(distance, even, way, profile, first, traced, smooth):  # type: 
         for x in range(1, width - 1):
             if traced[y, x, 0] <= 0 or distance[y, x] < -1 or not _differs(traced, y, x, apart):
                 continue
-            total, depth = np.float32(0), np.float32(0)
-            nx, ny = np.float32(0), np.float32(0)
+            total = traced[y, x, 0]
+            depth = total * traced[y, x, 1]
+            nx, ny = total * traced[y, x, 2], total * traced[y, x, 3]
             for across, down in _ABOUT:
                 at_x, at_y = np.float32(x) + np.float32(across), np.float32(y) + np.float32(down)
                 c, d, u, v = _ray(distance, even, way, profile, at_x, at_y, False)
