@@ -7,8 +7,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour.blending import composite, mode_index
 from mabrel.colour.codes import Rgba
+from mabrel.colour.modes import composite, mode_index
 from mabrel.colour.spaces import from_oklab, to_oklab
 from mabrel.kernels import kernel
 

@@ -1,11 +1,21 @@
 """A coarser grid, fixed to the place where a layer's centre lies."""
 
+import math
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float32]
 Origin = tuple[int, int]
+_SOFT = 1.5  # pixels of σ that something soft still has on a coarser grid
+_COARSEST = 8
+
+
+def coarseness(sigma: float) -> int:
+    """How many times as coarse a grid does, for what is as soft as a blur of σ pixels."""
+    halvings = max(math.floor(math.log2(max(sigma / _SOFT, 1.0))), 0)
+    return min(int(2**halvings), _COARSEST)
 
 
 def coarser(picture: Array, origin: Origin, factor: int, goes_on: bool = False) -> Array:

@@ -68,7 +68,8 @@ def _tiles_away(place: float, size: int, away: float, low: float, high: float) -
     """How many tiles before and beyond its own a ray may pass, along one axis."""
     leans = place / away, (place - size) / away
     ways = [lean * rise for lean in leans for rise in (low, high)]
-    return tuple(math.ceil(max(way, 0.0) / _TILE) + 1 for way in (-min(ways), max(ways)))
+    before, beyond = (math.ceil(max(way, 0.0) / _TILE) + 1 for way in (-min(ways), max(ways)))
+    return before, beyond
 
 
 @kernel(inline="always")

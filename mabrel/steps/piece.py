@@ -18,13 +18,13 @@ from mabrel.field.lowest import lowest
 from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
+from mabrel.steps.ink import ink_of
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
 T = TypeVar("T")
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
 """All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
-_INK = 0.5  # coverage from which a pixel counts for the box
 
 
 @dataclass(frozen=True)
@@ -271,20 +271,12 @@ def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
     if outline is not None and len(outline):
         x, y = outline[:, 0], outline[:, 1]
         return float(x.min()), float(y.min()), float(x.max()), float(y.max())
-    left, top, right, bottom = _ink(matte)
+    left, top, right, bottom = ink_of(matte)
     if right <= left:
         return piece.box
     ink = Region(left, top, right - left, bottom - top)
     ink = ink.moved(piece.region.left, piece.region.top)
     return float(ink.left), float(ink.top), float(ink.right), float(ink.bottom)
-
-
-def _ink(matte: Array) -> tuple[int, int, int, int]:
-    rows = np.flatnonzero(matte.max(axis=1, initial=0) > _INK)
-    columns = np.flatnonzero(matte.max(axis=0, initial=0) > _INK)
-    if not len(rows):
-        return 0, 0, 0, 0
-    return int(columns[0]), int(rows[0]), int(columns[-1]) + 1, int(rows[-1]) + 1
 
 
 def _greater(a: Array, b: Array) -> Array:

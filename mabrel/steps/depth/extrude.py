@@ -1,7 +1,7 @@
 """Sides: the lettering pushed back out of the picture plane."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -10,14 +10,13 @@ from mabrel.colour import from_code
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
 from mabrel.field.fractal import rough_noise
-from mabrel.steps.extent import Bound, Extent, Lines
+from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.paint import (
-    DEPTHS,
     FACINGS,
     Lit,
     along,
@@ -28,11 +27,12 @@ from mabrel.steps.sides.paint import (
     painted,
     run_along,
 )
+from mabrel.steps.sides.profile import outgrown, profile, slopes
+from mabrel.steps.sides.way import Way, room_for, where_sides_begin
 from mabrel.steps.textures.tiling import tiled_at
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop, Stops
 
-_PROFILE = 129  # depths at which taper, swell and front edge are known
 _LEAST_GAP = 0.05  # share of the viewer's distance to a card's back that its depth must leave
 _EVEN = 1.6
 _EDGE_ON = 0.01  # pixels behind a card at which one still is beside it
@@ -128,26 +128,6 @@ class Extrude(StepSettings):
     gloss: float = kinds.fraction(0.0, "Highlights on them.", high=2)
 
 
-@dataclass(frozen=True)
-class Way:
-    """How the sides run, in render pixels from the layer's centre.
-
-    `shrink` is how much the last copy has shrunk towards `towards`: t / (D + t) at depth t for
-    an eye at distance D; 0 where all copies are of one size and run `length` in the direction
-    `towards`. `grow` is how much larger the nearest plane is than the face: more than 1 where
-    one looks at the back, which then is nearest.
-    """
-
-    towards: tuple[float, float]
-    length: float
-    shrink: float = 0.0
-    grow: float = 1.0
-
-    @property
-    def behind(self) -> bool:
-        return self.grow > 1
-
-
 def _way(settings: Extrude, scene: Scene) -> Way:
     length = settings.length * scene.scale
     if settings.towards == "direction":
@@ -179,51 +159,26 @@ def _after(bound: Bound, room: Margin, settings: Extrude, scene: Scene) -> Bound
     if settings.towards != "back":
         return bound.reshaped(room)
     deep = max(bound.depth, settings.length * scene.scale)
-    wider = max(bound.outgrown, _outgrown(_profile(settings, scene)))
+    wider = max(bound.outgrown, outgrown(_profile(settings, scene)))
     return replace(bound.grown(room), depth=deep, outgrown=wider)
 
 
 def _profile(settings: Extrude, scene: Scene) -> Array | None:
     """How far the outline is grown at even depths from the face, in render pixels."""
-    if not (settings.taper or settings.swell or settings.edge):
-        return None
-    share = np.linspace(0, 1, _PROFILE)
-    grown = settings.swell * np.sin(np.pi * share) - settings.taper * share
-    edge = min(settings.edge, settings.length)
-    if edge > 0:
-        near = np.clip(share * settings.length / edge, 0, 1)
-        round_edge = np.sqrt(np.clip(1 - (1 - near) ** 2, 0, 1))
-        grown = grown + edge * (round_edge if settings.edge_shape == "round" else near)
-    return np.asarray(grown * scene.scale, np.float32)
-
-
-def _outgrown(profile: Array | None) -> float:
-    """How far it reaches beyond its outline, in render pixels."""
-    return 0.0 if profile is None else max(float(profile.max()), 0.0)
+    scale = scene.scale
+    return profile(
+        settings.length * scale,
+        taper=settings.taper * scale,
+        swell=settings.swell * scale,
+        edge=settings.edge * scale,
+        round_edge=settings.edge_shape == "round",
+    )
 
 
 def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     way = _way(settings, scene)
-    profile = _profile(settings, scene)
-    spare = 2 + math.ceil(_outgrown(profile) * way.grow)
-    region = piece.region
-    x, y = way.towards
-    if way.shrink == 0:
-        x, y = x * way.length, y * way.length
-        reach = (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
-    else:
-        # The nearest copy is larger, the farthest smaller, both about the vanishing point.
-        ends = (way.grow, 1.0 if way.behind else 1 - way.shrink)
-
-        def beyond(side: float, centre: float, sign: int) -> float:
-            return max(max(sign * (centre + (side - centre) * s - side) for s in ends), 0.0)
-
-        reach = (
-            beyond(region.left, x, -1), beyond(region.top, y, -1),
-            beyond(region.right, x, 1), beyond(region.bottom, y, 1),
-        )  # fmt: skip
-    left, top, right, bottom = (math.ceil(side) + spare for side in reach)
-    return Margin(left, top, right, bottom)
+    spare = 2 + math.ceil(outgrown(_profile(settings, scene)) * way.grow)
+    return room_for(piece.region, way, spare)
 
 
 @step(
@@ -240,31 +195,31 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""
     if settings.length * scene.scale < 0.01:
         return piece
-    way, profile = _way(settings, scene), _profile(settings, scene)
-    sides = _sides(piece, way, profile, settings.soften * scene.scale, scene)
+    way, grown = _way(settings, scene), _profile(settings, scene)
+    sides = _sides(piece, way, grown, settings.soften * scene.scale, scene)
     covering = np.zeros_like(piece.matte) if way.behind else piece.matte
     colour = painted(
         sides,
         covering,
         _paint(settings),
-        _slope(profile, settings.length * scene.scale, way),
+        slopes(grown, settings.length * scene.scale, way.behind),
         _light(settings, scene),
         _texture(piece, sides, way, settings, scene),
     )
     if settings.towards == "back":
-        solid = piece.deepened(sides.coverage, settings.length * scene.scale, _outgrown(profile))
+        solid = piece.deepened(sides.coverage, settings.length * scene.scale, outgrown(grown))
     else:
         solid = piece.solidified(sides.coverage)
     # One who looks at its back doesn't see the face.
     return solid.in_front(colour) if way.behind else solid.just_behind(colour)
 
 
-def _sides(piece: Piece, way: Way, profile: Array | None, soften: float, scene: Scene) -> Sides:
+def _sides(piece: Piece, way: Way, grown: Array | None, soften: float, scene: Scene) -> Sides:
     x, y = way.towards
     if way.shrink > 0:
         x, y = x - piece.region.left - 0.5, y - piece.region.top - 0.5
     even = max(_EVEN, soften)
-    near_first = profile if profile is None or not way.behind else profile[::-1]
+    near_first = grown if grown is None or not way.behind else grown[::-1]
 
     def trace() -> Sides:
         found = traced(
@@ -279,7 +234,7 @@ def _sides(piece: Piece, way: Way, profile: Array | None, soften: float, scene: 
         )
         return Sides(found.coverage, 1 - found.depth, found.normal) if way.behind else found
 
-    key = (x, y, way, even, None if profile is None else profile.tobytes())
+    key = (x, y, way, even, None if grown is None else grown.tobytes())
     return piece.remembered("sides", key, trace)
 
 
@@ -297,17 +252,6 @@ def _paint(settings: Extrude) -> Array:
     return fading(near, far, settings.fade)
 
 
-def _slope(profile: Array | None, length: float, way: Way) -> Array:
-    """How much the outline grows with the depth, pixel for pixel; at the back it faces away."""
-    slope = np.zeros(DEPTHS, np.float32)
-    if profile is not None:
-        growth = np.gradient(profile) * (len(profile) - 1) / max(length, 1e-6)
-        slope = np.asarray(growth[np.linspace(0, len(growth) - 1, DEPTHS).astype(int)], np.float32)
-    if way.behind:
-        slope[-1] = -50.0
-    return slope
-
-
 def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene) -> Array | None:
     """Straight colours (H, W, 4) that run along the outline and into the depth."""
     if settings.texture == "none" or settings.textured == 0:
@@ -320,7 +264,7 @@ def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Sce
     rows, columns = np.nonzero(shown)
     depth = sides.depth[rows, columns]
     pixels = np.stack([columns, rows], axis=1).astype(np.float64) + 0.5
-    places = _hit(pixels, depth, piece, way)
+    places = where_sides_begin(pixels, depth, piece.region, way)
     run, around_all = run_along(piece, places)
     deep = depth * np.float32(settings.length * scene.scale)
     size = settings.size * scene.scale
@@ -337,15 +281,3 @@ def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Sce
     out[rows, columns, 3] = np.abs(noise) * settings.textured
     out[rows, columns, :3] = (noise > 0)[:, None]
     return out
-
-
-def _hit(places: Lines, depth: Array, piece: Piece, way: Way) -> Lines:
-    """Where on the face's outline the sides at `places` (N, 2, array coordinates) begin."""
-    places = places + np.array([piece.region.left, piece.region.top])
-    towards = np.array(way.towards)
-    if way.shrink == 0:
-        return np.asarray(places - towards * depth[:, None] * way.length)
-    reach = way.shrink / (1 - way.shrink)
-    near = depth if not way.behind else 1 - depth
-    first = towards + (places - towards) / way.grow
-    return np.asarray(first + (first - towards) * (near * reach)[:, None])

@@ -6,8 +6,8 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.field import blur_margin, gaussian_blur, signed_distance
-from mabrel.field.coarse import coarser, finer
+from mabrel.field import blur_margin, signed_distance
+from mabrel.field.coarse import coarseness, coarser
 from mabrel.field.extrusion import silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
@@ -15,6 +15,7 @@ from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.painting import beneath, darkened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
+from mabrel.steps.outlines.streaks import Softness, Streak, streak_of
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.planes.projections import (
     Matrix,
@@ -34,8 +35,6 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
-_SOFT = 1.5  # pixels of σ that a soft shadow still has on a coarser grid
-_COARSEST = 8
 _STEEPEST = 0.2  # sine of a light's height over the card below which its body adds no more
 
 
@@ -121,22 +120,20 @@ def _asks(settings: CastShadow, scene: Scene) -> object:
     return _light(settings, scene), stands, scene.seen, scene.frame
 
 
-def _streak(settings: CastShadow, scene: Scene) -> tuple[tuple[float, float], float, bool]:
-    """Where the streak runs (a direction, or away from a place in render pixels), how far, and
-    whether that is a place."""
+def _streak(settings: CastShadow, scene: Scene) -> Streak:
     reach = settings.reach * scene.scale
     if settings.light == "point":
         x, y = settings.point
-        return (x * scene.scale, y * scene.scale), reach, True
+        return Streak((x * scene.scale, y * scene.scale), reach, True)
     key = scene.key if settings.light == "key" else None
     if key is None:
         turn = math.radians(settings.angle)
-        return (math.cos(turn), math.sin(turn)), reach, False
+        return Streak((math.cos(turn), math.sin(turn)), reach)
     x, y, z = key.direction
     flat = math.hypot(x, y)
     if flat < 1e-6:
-        return (0.0, 1.0), 0.0, False
-    return (-x / flat, -y / flat), reach * min(flat / max(z, 1e-6), _LONGEST), False
+        return Streak((0.0, 1.0), 0.0)
+    return Streak((-x / flat, -y / flat), reach * min(flat / max(z, 1e-6), _LONGEST))
 
 
 def _after(bound: Bound, room: Margin, settings: CastShadow, scene: Scene) -> Bound:
@@ -168,8 +165,13 @@ def cast_shadow(piece: Piece, settings: CastShadow, scene: Scene) -> Piece:
     colour, alpha = rgb_and_alpha(settings.colour)
     strength = np.float32(settings.opacity * alpha)
     if settings.onto == "streak":
-        streak = _streaked(piece, settings, scene)
-        return piece if streak is None else beneath(piece, colour, clipped(streak) * strength)
+        streak = _streak(settings, scene)
+        if streak.reach < 0.01:
+            return piece
+        scale = scene.scale
+        soft = Softness(settings.blur * scale, settings.softer * 0.3 * streak.reach, settings.fade)
+        dark = clipped(streak_of(piece, streak, soft, scene.pause))
+        return beneath(piece, colour, dark * strength)
     fall = _fall(piece, settings, scene)
     if fall is None:
         return piece
@@ -218,7 +220,7 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
     least = (
         settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
     )
-    factor = _coarseness(least)
+    factor = coarseness(least)
     shape, region = _thrower(piece, fall, factor, scene)
     matrix = fall.matrix @ np.diag([factor, factor, 1.0])
     spare = math.ceil(fall.spare / factor)
@@ -235,11 +237,6 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
     scene.pause()
     blurred = varying_blur(thrown, np.asarray(soft / np.float32(factor), np.float32), scene.pause)
     return shown(blurred, matrix, part, fall.target)
-
-
-def _coarseness(soft: float) -> int:
-    """How many times as coarse a grid does, for what is that soft: a σ in render pixels."""
-    return min(int(2 ** max(math.floor(math.log2(max(soft / _SOFT, 1.0))), 0)), _COARSEST)
 
 
 def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
@@ -287,39 +284,3 @@ def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array
         pause=scene.pause,
     )
     return pushed, region
-
-
-def _streaked(piece: Piece, settings: CastShadow, scene: Scene) -> Array | None:
-    """Coverage (H, W) of a streak. Soft ones are made on a coarser grid, on which they still are
-    soft."""
-    (x, y), reach, from_point = _streak(settings, scene)
-    if reach < 0.01:
-        return None
-    factor = _coarseness(settings.blur * scene.scale)
-    shape, corner = piece.solid, (piece.region.left, piece.region.top)
-    distance = piece.distance if shape is piece.matte else signed_distance(shape)
-    small = coarser(distance, corner, factor, goes_on=True) / np.float32(factor)
-    if from_point:
-        left, top, right, bottom = piece.box
-        away = max(math.hypot((left + right) / 2 - x, (top + bottom) / 2 - y), 1.0)
-        place = (x / factor - corner[0] // factor - 0.5, y / factor - corner[1] // factor - 0.5)
-        coverage, depth = silhouette(small, towards=place, shrink=-reach / away, pause=scene.pause)
-    else:
-        coverage, depth = silhouette(
-            small, towards=(x, y), length=reach / factor, pause=scene.pause
-        )
-    share = np.asarray(np.where(small < 0, 0, depth), np.float32)
-    faded = np.asarray(coverage * (1 - np.float32(settings.fade) * share), np.float32)
-    least = settings.blur * scene.scale / factor
-    softer = np.float32(settings.softer * 0.3 * reach / factor)
-    soft = np.float32(least) + softer * _evened(share, coverage, 2 * least + 1)
-    blurred = varying_blur(faded, np.asarray(soft, np.float32), scene.pause)
-    return finer(blurred, corner, shape.shape, factor)
-
-
-def _evened(share: Array, coverage: Array, sigma: float) -> Array:
-    """How far along each place is, without a jump where a near part lies before a far one: no
-    edge must show in a soft shadow."""
-    there = gaussian_blur(coverage, sigma)
-    mean = gaussian_blur(share * coverage, sigma) / np.maximum(there, np.float32(1e-3))
-    return np.asarray(np.minimum(mean, 1), np.float32)

@@ -32,13 +32,15 @@ class TestLight:
 
     def test_over_what_is_there_the_sum_is_exact(self) -> None:
         plate = piece(np.ones((20, 20), np.float32), grey=0.5)
-        done = flattened(with_light(plate, np.full((20, 20, 3), 0.2, np.float32)))
+        done = flattened(with_light(plate, flattened(plate), np.full((20, 20, 3), 0.2, np.float32)))
         half = to_linear(np.array([0.5], np.float32))[0]
         assert done[9, 9, 0] == pytest.approx(to_encoded(np.array([half + 0.2]))[0], abs=1e-4)
 
     def test_beyond_it_light_covers_as_much_as_it_is_bright(self) -> None:
         bare = piece(np.zeros((20, 20), np.float32))
-        done = flattened(with_light(bare, np.full((20, 20, 3), 0.2, np.float32)))[9, 9]
+        done = flattened(with_light(bare, flattened(bare), np.full((20, 20, 3), 0.2, np.float32)))[
+            9, 9
+        ]
         assert done[:3] == pytest.approx([done[3]] * 3)
         assert done[3] == pytest.approx(to_encoded(np.array([0.2]))[0], abs=1e-4)
 
@@ -54,7 +56,7 @@ class TestLight:
         picture = np.ones((1, 3, 4), np.float32)
         picture[0, :, :3] = np.array([0.3, 0.6, 1.0])[:, None]
         plate = piece(np.ones((1, 3), np.float32)).recoloured(lambda _: picture)
-        bright = bright_light(plate, 0.5)[0, :, 0]
+        bright = bright_light(flattened(plate), 0.5)[0, :, 0]
         assert bright[0] == 0
         assert 0 < bright[1] < bright[2] == pytest.approx(1)
 
@@ -148,7 +150,7 @@ class TestHighlights:
 
     def test_ghosts_lie_on_the_line_through_the_centre(self) -> None:
         settings = {"at": "place", "point": [-40, 0], "size": 8, "streak": 0, "ring": 0}
-        without = run("lens.flare", ghosts=0, ghostly=4, **settings).front[..., :3]
+        without = run("lens.flare", ghosts=5, ghostly=0, **settings).front[..., :3]
         done = run("lens.flare", ghosts=5, ghostly=4, **settings)
         gained = (done.front[..., :3] - without).sum(axis=2)
         rows, columns = np.nonzero(gained > 0.01)
