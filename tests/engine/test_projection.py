@@ -44,8 +44,8 @@ class TestRowsAndPixels:
         image = smooth(60, 80)
         grown = np.diag([1.5, 1.5, 1.0])
         one, other = projected(image, grown, (110, 80)), by_pixels(image, grown, (110, 80))
-        assert np.abs(one - other).mean() < 1e-4  # each holds back ringing in its own way
-        assert np.quantile(np.abs(one - other), 0.99) < 1e-3
+        assert np.abs(one - other).mean() < 5e-4  # each holds back ringing in its own way
+        assert np.quantile(np.abs(one - other), 0.99) < 1e-2
 
 
 class TestWhatOneSees:
