@@ -26,7 +26,6 @@ from mabrel.steps import (
     Surroundings,
     kind_of,
     mixed,
-    settings_at,
     settings_of_kind,
     varying_settings,
     weights,
@@ -76,7 +75,7 @@ def built(plans: Plans, setting: Setting, source: Source, build: Sequence[Step])
 
 
 def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: bool) -> Source:
-    kind, settings = kind_of(step.step), settings_at(step, plans.time)
+    kind, settings = kind_of(step.step), plans.settings(step)
     where = where_at(step.where, plans.time)
     strength = value_at(step.strength, plans.time)
     scene = Scene(setting.plan.scale, setting.around)

@@ -14,7 +14,7 @@ from mabrel.render.node import Node, key_of
 from mabrel.render.placing import Laid, in_picture, laid, reached
 from mabrel.render.sources import washed_source
 from mabrel.render.view import View, whole_frame
-from mabrel.steps import Array, Margin, Piece, Region, Scene, kind_of, settings_at
+from mabrel.steps import Array, Margin, Piece, Region, Scene, kind_of
 from mabrel.steps.faces.flattening import flattened
 from mabrel.title import Floor, Layer, Wash, value_at
 from mabrel.title.varying import varying_in
@@ -194,7 +194,7 @@ def _room(plans: Plans, view: View, layer: Wash) -> Margin:
     for step in view.part.of(layer.build):
         kind = kind_of(step.step)
         if kind.stage in BEYOND and value_at(step.strength, plans.time) > 0:
-            room = kind.room(plan.bound, settings_at(step, plans.time), Scene(plan.scale, around))
+            room = kind.room(plan.bound, plans.settings(step), Scene(plan.scale, around))
             most = Margin(*map(max, most, room))
     return most
 

@@ -13,7 +13,7 @@ from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
 from mabrel.render.placing import between_arrays
 from mabrel.render.view import View, whole_frame
-from mabrel.steps import Array, Piece, Region, kind_of, settings_at
+from mabrel.steps import Array, Piece, Region, kind_of
 from mabrel.title import Floor, value_at
 from mabrel.title.varying import varying_in
 
@@ -118,7 +118,7 @@ def floor_node(
     """
     far = value_at(floor.far, plans.time)
     frame = whole_frame(plans.title.frame, view.scale)
-    finest = _finest(view, floor, plans.time)
+    finest = _finest(plans, view, floor)
     found = list(bands(plan.card, frame, view.region, view.scale, far, finest))
     parts = tuple(_band_node(plans, view, plan, floor, band, field, name) for band in found)
     if not parts:  # none of it is seen: one pixel tells what it would be like
@@ -134,11 +134,11 @@ def floor_node(
     return Node("floor", floor.id, key, view.region, work, parts, varies)
 
 
-def _finest(view: View, floor: Floor, time: float) -> float:
+def _finest(plans: Plans, view: View, floor: Floor) -> float:
     """How wide the finest thing is that is painted on a floor, in frame pixels; 0 where it may be
     as fine as pixels are."""
     return min(
-        (kind_of(step.step).finest(settings_at(step, time)) for step in view.part.of(floor.build)),
+        (kind_of(step.step).finest(plans.settings(step)) for step in view.part.of(floor.build)),
         default=math.inf,
     )
 

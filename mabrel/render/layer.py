@@ -10,7 +10,8 @@ from mabrel.render.reading import Reader
 from mabrel.render.view import View
 from mabrel.source import Image
 from mabrel.steps import Bound, Piece, Region
-from mabrel.title import Layer, Title
+from mabrel.steps.kind import StepSettings
+from mabrel.title import Layer, Step, Title
 from mabrel.title.varying import Varying
 
 if TYPE_CHECKING:
@@ -65,6 +66,9 @@ class Plans(Protocol):
     @property
     def pause(self) -> Callable[[], None]:
         """To be called now and then by long calculations; raises to give up."""
+
+    def settings(self, step: Step) -> StepSettings:
+        """The settings of a step at the plan's time."""
 
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build."""

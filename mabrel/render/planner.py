@@ -32,6 +32,8 @@ from mabrel.steps import (
     varying_settings,
 )
 from mabrel.steps.faces.flattening import flattened
+from mabrel.steps.kind import StepSettings
+from mabrel.steps.settings import settings_at
 from mabrel.title import (
     Backdrop,
     Camera,
@@ -39,6 +41,7 @@ from mabrel.title import (
     Layer,
     Placed,
     Placement,
+    Step,
     Title,
     Wash,
     value_at,
@@ -65,6 +68,14 @@ class Planner:
     pause: Callable[[], None] = lambda: None
     _layers: dict[tuple[str, View], LayerPlan] = field(default_factory=dict)
     _levels: dict[str, float] = field(default_factory=dict)
+    _settings: dict[int, tuple[Step, StepSettings]] = field(default_factory=dict)
+    _rigs: dict[bool, list[Light]] = field(default_factory=dict)
+
+    def settings(self, step: Step) -> StepSettings:
+        """The settings of a step at the plan's time, made once: floors are planned in bands."""
+        if id(step) not in self._settings:
+            self._settings[id(step)] = step, settings_at(step, self.time)
+        return self._settings[id(step)][1]
 
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build, on its own card or another.
@@ -143,7 +154,10 @@ class Planner:
         return whole.joined(view.region).grown(Margin(_ROOM, _ROOM, _ROOM, _ROOM))
 
     def _rig(self, layer: Layer) -> list[Light]:
-        return lights_at(self.title, layer, self.time)
+        swings = isinstance(layer, Placed | Floor)
+        if swings not in self._rigs:
+            self._rigs[swings] = lights_at(self.title, layer, self.time)
+        return self._rigs[swings]
 
     def _card(self, layer: Layer) -> Card:
         if isinstance(layer, Placed):

@@ -58,6 +58,10 @@ class Stop(Model):
     colour: Colour
     midpoint: Annotated[float, Field(gt=0, lt=1)] = 0.5
 
+    def __deepcopy__(self, memo: dict[int, Any] | None = None) -> "Stop":
+        """Itself: it can't be changed. Defaults are copied each time that settings are made."""
+        return self
+
 
 def _checked_stops(stops: list[Stop]) -> list[Stop]:
     if any(b.place < a.place for a, b in itertools.pairwise(stops)):
