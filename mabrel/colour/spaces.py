@@ -2,12 +2,13 @@
 
 import numba
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from mabrel.colour.transfer import encode, lighten, pack, unpack
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
+_BLOCK = 4096  # values that one thread converts at a time
 
 LUMA = (0.2126, 0.7152, 0.0722)
 """The weights of Rec. ITU-R BT.709, here on encoded values: what one sees as brightness."""
@@ -29,20 +30,32 @@ _TO_LAB = np.array(
 )
 
 
-def to_linear(encoded: Array) -> Array:
-    """sRGB-encoded to linear light (IEC 61966-2-1); negative values mirror."""
-    size = np.abs(encoded)
-    low = size / 12.92
-    high = ((size + 0.055) / 1.055) ** 2.4
-    return np.copysign(np.where(size <= 0.04045, low, high), encoded).astype(np.float32)
+def to_linear(encoded: ArrayLike) -> Array:
+    """sRGB-encoded to linear light (IEC 61966-2-1), of any shape; negative values mirror."""
+    out = np.array(encoded, np.float32, order="C")
+    _lighten_all(out.reshape(-1))
+    return out
 
 
-def to_encoded(linear: Array) -> Array:
+def to_encoded(linear: ArrayLike) -> Array:
     """Linear light to sRGB-encoded; the inverse of `to_linear`."""
-    size = np.abs(linear)
-    low = size * 12.92
-    high = 1.055 * size ** (1 / 2.4) - 0.055
-    return np.copysign(np.where(size <= 0.0031308, low, high), linear).astype(np.float32)
+    out = np.array(linear, np.float32, order="C")
+    _encode_all(out.reshape(-1))
+    return out
+
+
+@kernel(parallel=True)
+def _lighten_all(values):  # type: ignore[no-untyped-def]
+    for block in numba.prange((values.shape[0] + _BLOCK - 1) // _BLOCK):
+        first = np.int64(block) * _BLOCK
+        lighten(values[first : first + _BLOCK])
+
+
+@kernel(parallel=True)
+def _encode_all(values):  # type: ignore[no-untyped-def]
+    for block in numba.prange((values.shape[0] + _BLOCK - 1) // _BLOCK):
+        first = np.int64(block) * _BLOCK
+        encode(values[first : first + _BLOCK])
 
 
 def light_of(picture: Array) -> Array:
@@ -95,14 +108,15 @@ def _weigh(colour, weights, out):  # type: ignore[no-untyped-def]
 
 def to_oklab(encoded: Array) -> Array:
     """sRGB-encoded (…, 3) to OKLab (…, 3)."""
-    cones = np.cbrt(to_linear(encoded) @ _TO_CONES.T)
-    return np.asarray(cones @ _TO_LAB.T, np.float32)
+    cones = np.cbrt(to_linear(encoded) @ np.asarray(_TO_CONES.T, np.float32))
+    return np.asarray(cones @ np.asarray(_TO_LAB.T, np.float32), np.float32)
 
 
 def from_oklab(lab: Array) -> Array:
     """OKLab (…, 3) to sRGB-encoded (…, 3), not clamped."""
-    cones = (lab @ np.linalg.inv(_TO_LAB).T) ** 3
-    return to_encoded(np.asarray(cones @ np.linalg.inv(_TO_CONES).T, np.float32))
+    roots = np.asarray(lab, np.float32) @ np.asarray(np.linalg.inv(_TO_LAB).T, np.float32)
+    cones = roots * roots * roots
+    return to_encoded(cones @ np.asarray(np.linalg.inv(_TO_CONES).T, np.float32))
 
 
 def straight(colour: Array) -> Array:

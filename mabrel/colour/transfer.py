@@ -52,9 +52,10 @@ def encoded(light):  # type: ignore[no-untyped-def]
 
 @kernel(inline="always")
 def lighten(row):  # type: ignore[no-untyped-def]
-    """Codes of at least 0 to light, in place."""
+    """Codes to light, in place; negative values mirror."""
     for x in range(row.shape[0]):
-        row[x] = linear(row[x])
+        light = linear(abs(row[x]))
+        row[x] = -light if row[x] < np.float32(0) else light
 
 
 @kernel(inline="always")

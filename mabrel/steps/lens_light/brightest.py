@@ -1,5 +1,7 @@
 """Where the highlights are: the same places at every scale."""
 
+import math
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -40,7 +42,7 @@ def brightest_places(
     y = (rows[order] + 0.5) * region.height / size[1] + region.top
     chosen: list[tuple[float, float, float]] = []
     for place in zip(x, y, found[order], strict=True):
-        if all(np.hypot(place[0] - a, place[1] - b) >= apart for a, b, _ in chosen):
+        if all(math.hypot(place[0] - a, place[1] - b) >= apart for a, b, _ in chosen):
             chosen.append(place)
             if len(chosen) == count:
                 break
