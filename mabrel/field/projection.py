@@ -35,7 +35,7 @@ def projected(image: Array, matrix: Matrix, size: tuple[int, int]) -> Array:
     layers = np.ascontiguousarray(image if image.ndim == 3 else image[..., None], np.float32)
     out = np.zeros((size[1], size[0], layers.shape[2]), np.float32)
     determinant = float(np.linalg.det(matrix))
-    if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not layers.size:
+    if not math.isfinite(determinant) or abs(determinant) < 1e-12 or not (layers.size and out.size):
         return out if image.ndim == 3 else out[..., 0]
     back = np.asarray(np.linalg.inv(matrix), np.float64)
     if layers.shape[2] in (1, 4) and keeps_rows(back, size):
