@@ -14,8 +14,10 @@ from mabrel.colour import MODES
 from mabrel.export import png_bytes
 from mabrel.light import Light, shade
 from mabrel.render import TAPS
+from mabrel.source.pictures import decoded_picture
 from mabrel.steps import kinds
 
+DRAWING = b'<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><path d="M1 1h5v5z"/></svg>'
 LETTERING = {"kind": "lettering", "source": {"text": "Ab", "size": 60}}
 
 
@@ -30,6 +32,7 @@ def main() -> None:
     for mode in MODES:
         render_all(renderer, [{"step": "surface.flat", "settings": {"blend": mode}}])
     shade(np.zeros((9, 9), np.float32), [Light()])
+    decoded_picture(DRAWING, "drawing.svg")
     for finish in finishes():  # cards that turn, floors, washes over all
         renderer.render(new_title("Ab", finish=finish, frame=(160, 90)))
     picture = renderer.render(new_title("Ab", frame=(160, 90)))

@@ -10,10 +10,12 @@ import re
 from xml.parsers import expat
 
 import cv2
+import numba
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
+from mabrel.kernels import kernel
 from mabrel.source.fonts import families
 from mabrel.source.picture_error import PictureError
 from mabrel.source.svg_process import drawn_png
@@ -69,12 +71,35 @@ def decoded_svg(content: bytes, name: str, size: tuple[int, int], scale: float) 
     more = _OVERSAMPLED
     while more > 1 and width * height * more * more > _LARGEST_FINE:
         more //= 2
-    image = _drawn(content, name, width * more)
-    pixels = np.asarray(image.convert("RGBA"), np.float32) / np.float32(255)
-    pixels[..., :3] *= pixels[..., 3:]
+    drawn = np.asarray(_drawn(content, name, width * more).convert("RGBA"))
+    if drawn.shape[0] % more or drawn.shape[1] % more:
+        more = 1
+    pixels = np.empty((drawn.shape[0] // more, drawn.shape[1] // more, 4), np.float32)
+    _average(np.ascontiguousarray(drawn), more, pixels)
     if pixels.shape[:2] != (height, width):
-        pixels = cv2.resize(pixels, (width, height), interpolation=cv2.INTER_AREA)
-    return np.asarray(pixels, np.float32)
+        pixels = np.asarray(cv2.resize(pixels, (width, height), interpolation=cv2.INTER_AREA))
+    return pixels
+
+
+@kernel(parallel=True)
+def _average(drawn, more, out):  # type: ignore[no-untyped-def]
+    """Straight RGBA of 8 bits to premultiplied means over `more` × `more` pixels."""
+    whole = np.float32(255 * more * more)
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(out.shape[1]):
+            red = green = blue = alpha = np.int64(0)
+            for j in range(y * more, (y + 1) * more):
+                for i in range(x * more, (x + 1) * more):
+                    cover = np.int64(drawn[j, i, 3])
+                    red += drawn[j, i, 0] * cover
+                    green += drawn[j, i, 1] * cover
+                    blue += drawn[j, i, 2] * cover
+                    alpha += cover
+            out[y, x, 0] = np.float32(red) / (whole * np.float32(255))
+            out[y, x, 1] = np.float32(green) / (whole * np.float32(255))
+            out[y, x, 2] = np.float32(blue) / (whole * np.float32(255))
+            out[y, x, 3] = np.float32(alpha) / whole
 
 
 def _drawn(content: bytes, name: str, width: int) -> Image.Image:
