@@ -12,12 +12,16 @@ import mabrel
 from mabrel import Renderer, finishes, new_title, parse_title
 from mabrel.colour import MODES
 from mabrel.export import png_bytes
+from mabrel.field import inflate
+from mabrel.field.projection import projected
 from mabrel.light import Light, shade
 from mabrel.render import TAPS
 from mabrel.source.pictures import decoded_picture
 from mabrel.steps import kinds
 
-DRAWING = b'<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><path d="M1 1h5v5z"/></svg>'
+DRAWING = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><path d="M1 1h5v5z"/></svg>'
+)
 LETTERING = {"kind": "lettering", "source": {"text": "Ab", "size": 60}}
 
 
@@ -28,11 +32,16 @@ def main() -> None:
         for strength in (1.0, 0.5):
             build = [{"step": "relief.inflate"}, {"step": step, "strength": strength}]
             render_all(renderer, build)
-    render_all(renderer, [{"step": "depth.extrude", "settings": {"towards": "point"}}])
+    for step in ("depth.extrude", "lens.streak"):
+        render_all(renderer, [{"step": step, "settings": {"towards": "point"}}])
     for mode in MODES:
         render_all(renderer, [{"step": "surface.flat", "settings": {"blend": mode}}])
     shade(np.zeros((9, 9), np.float32), [Light()])
     decoded_picture(DRAWING, "drawing.svg")
+    inflate(np.pad(np.ones((300, 300), np.float32), 9))  # large ones have a kernel of their own
+    for channels in (1, 4, 6):  # a card that is turned about all axes
+        turned = np.array([[1, 0.2, 0], [-0.1, 1, 0], [0.001, 0.001, 1]])
+        projected(np.zeros((9, 9, channels), np.float32), turned, (9, 9))
     for finish in finishes():  # cards that turn, floors, washes over all
         renderer.render(new_title("Ab", finish=finish, frame=(160, 90)))
     picture = renderer.render(new_title("Ab", frame=(160, 90)))
