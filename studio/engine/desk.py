@@ -13,35 +13,28 @@ import queue
 import threading
 import time
 from collections.abc import Callable, Mapping
-from concurrent.futures import CancelledError, Future, InvalidStateError
-from concurrent.futures.process import BrokenProcessPool
+from concurrent.futures import CancelledError, Future
 from typing import Any
 
 import pebble
 
+from studio.engine.endings import ended_by_others, limit_of, settle
 from studio.engine.limits import LIMITS, MOST_OF_A_PAGE, MOST_WAITING
 from studio.engine.line import Hands, Job, Line
-from studio.engine.outcome import End, EngineFault, LimitReached, Outcome, Refused, Superseded
+from studio.engine.outcome import End, LimitReached, Outcome, Superseded
 from studio.engine.work import PREVIEW, WARM, Role, Urgency, Work
 from studio.engine.worker import Worker, ending
 
 _LOG = logging.getLogger(__name__)
 _TICK = 0.02
-_TURN = 0.25
-"""Seconds that a page's picture may keep another page's from its own."""
-_PATIENCE = 0.1
-"""Seconds for which something short waits for a process that does not give way."""
-_GRACE = 0.7
-"""Seconds in which what was given up must end by itself."""
-_STARVED = 5.0
-"""The same for a process that did not get to compute."""
-_AGAIN = 1.0
-"""Seconds between two beginnings of a process that does not come up."""
-_QUIET = 1.0
-"""Seconds without a request after which there is time to load what may be needed."""
+_TURN = 0.25  # seconds that a page's picture may keep another page's from its own
+_PATIENCE = 0.1  # seconds for which something short waits for a process that does not give way
+_GRACE = 0.7  # seconds in which what was given up must end by itself
+_STARVED = 5.0  # the same for a process that did not get to compute
+_AGAIN = 1.0  # seconds between two beginnings of a process that does not come up
+_QUIET = 1.0  # seconds without a request after which there is time to load what may be needed
 _QUICK = {Role.HAND: Role.CLERK, Role.CLERK: Role.HAND}
 _OF_THE_HAND = (Urgency.MOVING, Urgency.PROOF, Urgency.LOOK)
-_KILLED = (-9, -15, 9, 15, 137, 143)
 Event = Callable[[], None]
 
 
@@ -125,14 +118,14 @@ class Desk:
             self._look_after()
             self._give_out()
         for job in [*self._line, *self._doing.values()]:
-            _settle(job, Superseded())
+            settle(job, Superseded())
         for worker in self._workers.values():
             worker.stop()
 
     def _arrived(self, job: Job) -> None:
         if len(self._line) >= MOST_WAITING or self._line.of_page(job.page) >= MOST_OF_A_PAGE:
             said = f"The studio has {len(self._line)} requests waiting already: try again soon."
-            _settle(job, LimitReached(said))
+            settle(job, LimitReached(said))
             return
         older = self._by_lane.get(job.lane)
         if older is not None:
@@ -291,63 +284,16 @@ class Desk:
         if job.dropped:
             self._finished(job, Superseded())
             return
-        if isinstance(why, CancelledError) or _by_others(why):
+        if isinstance(why, CancelledError) or ended_by_others(why):
             job.lives -= 1
             if job.lives > 0:
                 if job.urgency in _OF_THE_HAND and isinstance(why, CancelledError):
                     job.moved_to_background()
                 self._line.add(job)
                 return
-        self._finished(job, _limit(job, why))
+        self._finished(job, limit_of(job, why))
 
     def _finished(self, job: Job, end: Outcome | Exception) -> None:
         if self._by_lane.get(job.lane) is job:
             del self._by_lane[job.lane]
-        _settle(job, end)
-
-
-def _by_others(why: BaseException) -> bool:
-    """Whether a process was ended from outside, not by what it did."""
-    if isinstance(why, pebble.ProcessExpired):
-        return why.exitcode in _KILLED
-    return isinstance(why, BrokenProcessPool)
-
-
-def _limit(job: Job, why: BaseException) -> LimitReached:
-    what = job.work.what.capitalize()
-    if isinstance(why, TimeoutError):
-        return LimitReached(
-            f"{what} took longer than the {job.work.deadline:g} seconds that it may take. Make the "
-            "frame smaller, or take out steps that work far or fine."
-        )
-    if isinstance(why, CancelledError):
-        return LimitReached(f"{what} kept others waiting for too long and was ended. Try it again.")
-    _LOG.error("an engine process ended on %s: %r", job.work.name, why)
-    return LimitReached(
-        f"{what} ended the engine's process. Nothing is lost; take back the last change."
-    )
-
-
-def _settle(job: Job, end: Outcome | Exception) -> None:
-    """Tell the one who asked, if anybody still waits."""
-    try:
-        if isinstance(end, Exception):
-            job.future.set_exception(end)
-        elif end.end is End.DONE:
-            job.future.set_result(end.value)
-        elif end.end is End.REFUSED:
-            job.future.set_exception(Refused(*end.value))
-        elif end.end is End.MEMORY:
-            limit = LIMITS[job.role].memory / 2**30
-            job.future.set_exception(
-                LimitReached(
-                    f"{job.work.what.capitalize()} needs more than the {limit:g} GB that the "
-                    "engine may take. Make the frame, the scale or the files smaller."
-                )
-            )
-        elif end.end is End.CANCELLED:
-            job.future.set_exception(Superseded())
-        else:
-            job.future.set_exception(EngineFault(end.value))
-    except InvalidStateError:
-        pass
+        settle(job, end)
