@@ -54,14 +54,18 @@ class Flare(StepSettings):
 def _room(piece: Extent, settings: Flare, scene: Scene) -> Margin:
     if scene.fills_frame:  # over the whole frame, it needs to know nothing beside it
         return Margin()
-    size, region = settings.size * scene.scale, piece.region
-    high, wide = _ROUND * size, (_ROUND * settings.size + settings.length) * scene.scale
+    size, region, scale = settings.size * scene.scale, piece.region, scene.scale
+    at_x = float(max(-region.left, region.right))
+    at_y = float(max(-region.top, region.bottom))
+    if settings.at == "place":
+        at_x, at_y = (abs(side) * scale for side in settings.point)
+    wide = at_x + _ROUND * size + settings.length * scale  # from the centre, to either side
+    high = at_y + _ROUND * size
     if settings.ghosts:  # which lie beyond the centre
-        farthest = _FARTHEST_GHOST - 1
-        high = max(high, max(-region.top, region.bottom) * farthest + _LARGEST_GHOST * size)
-        wide = max(wide, max(-region.left, region.right) * farthest + _LARGEST_GHOST * size)
-    across, down = (min(math.ceil(room), _FAR) for room in (wide, high))
-    return Margin(across, down, across, down)
+        wide = max(wide, at_x * _FARTHEST_GHOST + _LARGEST_GHOST * size)
+        high = max(high, at_y * _FARTHEST_GHOST + _LARGEST_GHOST * size)
+    sides = (wide + region.left, high + region.top, wide - region.right, high - region.bottom)
+    return Margin(*(min(max(math.ceil(side), 0), _FAR) for side in sides))
 
 
 def _asks(settings: Flare, scene: Scene) -> None:

@@ -94,9 +94,8 @@ def with_light(piece: Piece, before: Array, added: Array) -> Piece:
 def _in_front(before, added, front):  # type: ignore[no-untyped-def]
     """What must lie in front, covering as much as the light is bright before black, so that the
     whole looks as it should."""
-    rows, _columns = before.shape[:2]
     zero, one = np.float32(0), np.float32(1)
-    for line in numba.prange(rows):
+    for line in numba.prange(before.shape[0]):
         y = np.int64(line)
         first, end = _lit_span(added[y])
         if end <= first:

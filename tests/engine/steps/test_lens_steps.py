@@ -157,6 +157,12 @@ class TestHighlights:
         assert (rows + done.region.top).mean() == pytest.approx(0, abs=2)
         assert (columns + done.region.left).min() > 5
 
+    def test_a_flare_beside_the_lettering_has_room(self) -> None:
+        done = run("lens.flare", at="place", point=[30, -420], size=12, ghosts=0)
+        assert done.region.top < -420 - 12
+        row, column = -420 - done.region.top, 30 - done.region.left
+        assert done.front[row, column, 0] > 0.5
+
 
 class TestWholePicture:
     def test_a_vignette_darkens_the_corners_alone(self) -> None:
