@@ -8,9 +8,9 @@ from pathlib import Path
 from typing import Any
 
 from mabrel.compose import finishes, new_title, swap
-from mabrel.export import png_bytes
+from mabrel.export import frame_times, numbered, png_bytes, rate_of, write_clip
 from mabrel.overrides import with_setting
-from mabrel.render import TAPS, Renderer
+from mabrel.render import TAPS, Picture, Renderer
 from mabrel.source import families
 from mabrel.steps import catalogue, check_title
 from mabrel.title import Title, read_title, write_title
@@ -55,10 +55,13 @@ def _parser() -> argparse.ArgumentParser:
     new.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
     new.set_defaults(run=_new)
 
-    render = commands.add_parser("render", help="render a title to a PNG")
+    render = commands.add_parser("render", help="render a title to a PNG, to frames or to a clip")
     render.add_argument("title", type=Path)
     render.add_argument("-o", "--output", required=True, type=Path, metavar="FILE")
     render.add_argument("--time", type=float, default=0.0, metavar="SECONDS")
+    render.add_argument("--from", type=float, dest="start", metavar="SECONDS", help="of a clip")
+    render.add_argument("--to", type=float, dest="end", metavar="SECONDS", help="of a clip")
+    render.add_argument("--fps", metavar="RATE", help="such as 25 or 24000/1001")
     render.add_argument("--scale", type=float, default=1.0)
     render.add_argument("--tap", choices=TAPS, default="picture")
     render.add_argument("--layer", metavar="NAME", help="whose field the tap shows")
@@ -111,17 +114,45 @@ def _frame(words: str) -> tuple[int, int]:
 
 
 def _render(chosen: argparse.Namespace) -> None:
-    if chosen.output.suffix.lower() != ".png":
-        raise UsageError(f"{chosen.output.name}: pictures are written as .png")
     title = check_title(read_title(chosen.title))
     for assignment in chosen.sets:
         title = with_setting(title, assignment)
-    picture = Renderer().render(
-        title, time=chosen.time, scale=chosen.scale, tap=chosen.tap, layer=chosen.layer
-    )
+    if _is_clip(chosen):
+        _render_frames(chosen, title)
+        return
+    if chosen.output.suffix.lower() != ".png":
+        raise UsageError(f"{chosen.output.name}: pictures are written as .png, clips as .webm")
+    picture = _picture(Renderer(), chosen, title, chosen.time)
     write_atomically(chosen.output, png_bytes(picture, chosen.bits))
     for notice in picture.notices:
         print(f"mabrel: {notice}", file=sys.stderr)
+
+
+def _is_clip(chosen: argparse.Namespace) -> bool:
+    asked = (chosen.start, chosen.end, chosen.fps)
+    named = chosen.output.suffix.lower() == ".webm" or "#" in chosen.output.name
+    return named or any(each is not None for each in asked)
+
+
+def _picture(renderer: Renderer, chosen: argparse.Namespace, title: Title, time: float) -> Picture:
+    return renderer.render(title, time=time, scale=chosen.scale, tap=chosen.tap, layer=chosen.layer)
+
+
+def _render_frames(chosen: argparse.Namespace, title: Title) -> None:
+    """Every frame of a part of the title, as pictures or in one clip."""
+    rate = rate_of(title.frame.fps if chosen.fps is None else chosen.fps)
+    end = title.frame.duration if chosen.end is None else chosen.end
+    times = frame_times(chosen.start or 0.0, end, rate)
+    renderer = Renderer()
+    pictures = (_picture(renderer, chosen, title, frame.time) for frame in times)
+    if chosen.output.suffix.lower() == ".webm":
+        write_clip(chosen.output, pictures, rate)
+        return
+    if chosen.output.suffix.lower() != ".png":
+        raise UsageError(f"{chosen.output.name}: frames are written as .png, clips as .webm")
+    for path, picture in zip(numbered(chosen.output, times), pictures, strict=True):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_atomically(path, png_bytes(picture, chosen.bits))
 
 
 def _swap(chosen: argparse.Namespace) -> None:

@@ -42,11 +42,22 @@ def main() -> None:
     for channels in (1, 4, 6):  # a card that is turned about all axes
         turned = np.array([[1, 0.2, 0], [-0.1, 1, 0], [0.001, 0.001, 1]])
         projected(np.zeros((9, 9, channels), np.float32), turned, (9, 9))
+    render_moving(renderer)
     for finish in finishes():  # cards that turn, floors, washes over all
         renderer.render(new_title("Ab", finish=finish, frame=(160, 90)))
     picture = renderer.render(new_title("Ab", frame=(160, 90)))
     for bits in (8, 16):
         png_bytes(picture, bits)
+
+
+def render_moving(renderer: Renderer) -> None:
+    """Letters that are half there, and motion blur."""
+    way = {"pegs": [{"at": 0, "value": 0}, {"at": 1, "value": 900}]}
+    fading = {"pegs": [{"at": 0, "value": 0}, {"at": 1, "value": 1}]}
+    source = LETTERING["source"] | {"in_turn": {"x": way, "opacity": fading}}
+    title = {"mabrel": 1, "frame": {"width": 160, "height": 90}, "blur": {"angle": 180}}
+    moving = parse_title(title | {"layers": [LETTERING | {"source": source}]})
+    renderer.render(moving, time=0.5)
 
 
 def forget_kernels() -> None:

@@ -10,9 +10,7 @@ from mabrel.compose.sizing import (
     fitting_size,
     fonts_of,
     look_height,
-    resized,
     resized_look,
-    times,
 )
 from mabrel.source import is_font_file, letter_height, library_at
 from mabrel.steps import scaled_build
@@ -34,6 +32,7 @@ from mabrel.title import (
     value_at,
 )
 from mabrel.title.errors import error_of
+from mabrel.title.scaling import scaled, scaled_value
 
 DEFAULT_FONT = "Titan One"
 DEFAULT_FINISH = "ship-brass"
@@ -84,20 +83,17 @@ def new_title(
     lettering = lettering.model_copy(update={"source": source})
     factor = look_height(bare, lettering) / look.letter_height
 
-    def scaled(layer: Backdrop | Floor | Wash) -> Layer:
-        update: dict[str, object] = {"build": scaled_build(layer.build, factor)}
-        if isinstance(layer, Floor):
-            update["far"] = times(layer.far, factor)
-        return layer.model_copy(update=update)
+    def fitted(layer: Backdrop | Floor | Wash) -> Layer:
+        return scaled(layer, factor).model_copy(update={"build": scaled_build(layer.build, factor)})
 
-    grounds = [] if transparent else [scaled(each) for each in look.grounds]
-    washes = [scaled(each) for each in look.washes]
+    grounds = [] if transparent else [fitted(each) for each in look.grounds]
+    washes = [fitted(each) for each in look.washes]
     finished = _finished(bare, lettering, look)
     if look.placement is not None:
-        finished = finished.model_copy(update={"placement": resized(look.placement, factor)})
+        finished = finished.model_copy(update={"placement": scaled(look.placement, factor)})
     update: dict[str, object] = {"lights": look.lights, "layers": [*grounds, finished, *washes]}
     if look.camera is not None:
-        update["camera"] = resized(look.camera, factor)
+        update["camera"] = scaled(look.camera, factor)
     return _numbered(bare.model_copy(update=update))
 
 
@@ -167,7 +163,8 @@ def _other_font(source: LetteringSource, font: str, title: Title) -> dict[str, o
     before = letter_height(fonts_of(source, library), source.style, 1)
     ratio = before / letter_height(fonts, style, 1)
     named = font if is_font_file(font) else fonts.name
-    return {"font": named, "style": style, "axes": {}, "size": times(source.size, ratio)}
+    size = scaled_value(source.model_dump(mode="json")["size"], ratio)
+    return {"font": named, "style": style, "axes": {}, "size": size}
 
 
 def _as_picture(title: Title, layer: Lettering | Picture, file: str) -> Picture:

@@ -1,7 +1,5 @@
 """How large things are set, and the height by which a look's lengths are measured."""
 
-from typing import TypeVar
-
 import numpy as np
 
 from mabrel.render import picture_ink
@@ -17,19 +15,18 @@ from mabrel.source import (
 )
 from mabrel.steps import scaled_build
 from mabrel.title import (
-    Camera,
     Copy,
     Frame,
     Layer,
     Lettering,
     LetteringSource,
     Picture,
+    PictureSource,
     Placed,
-    Placement,
     Title,
     value_at,
 )
-from mabrel.title.varying import Varying
+from mabrel.title.scaling import scaled
 
 WIDTH, HEIGHT = 0.8, 0.36
 """Shares of the frame that a new word fills, with room for its depth."""
@@ -121,45 +118,9 @@ def _stroke_height(title: Title, layer: Picture) -> float:
 
 
 def resized_look(layer: Lettering | Picture, factor: float) -> Lettering | Picture:
-    """The lettering or picture set larger or smaller, with every length of its build."""
-    update: dict[str, object]
-    if isinstance(layer, Lettering):
-        update = {
-            "size": times(layer.source.size, factor),
-            "letter_spacing": times(layer.source.letter_spacing, factor),
-        }
-    else:
-        update = {"height": times(layer.source.height, factor)}
-    return layer.model_copy(
-        update={
-            "source": layer.source.model_copy(update=update),
-            "build": scaled_build(layer.build, factor),
-        }
-    )
-
-
-def times(value: float | Varying[float], factor: float) -> float | Varying[float]:
-    """A length, constant or over time, multiplied."""
-    if not isinstance(value, Varying):
-        return value * factor
-    pegs = value.pegs and [
-        peg.model_copy(update={"value": peg.value * factor}) for peg in value.pegs
-    ]
-    drift = value.drift and value.drift.model_copy(update={"amount": value.drift.amount * factor})
-    base = None if value.value is None else value.value * factor
-    return value.model_copy(update={"value": base, "pegs": pegs, "drift": drift})
-
-
-Stand = TypeVar("Stand", Camera, Placement)
-_LENGTHS = ("x", "y", "z", "distance", "pan", "lift")
-
-
-def resized(stand: Stand, factor: float) -> Stand:
-    """A camera or placement with its lengths multiplied; its turns stay, and so does what is
-    seen."""
-    update = {}
-    for name in _LENGTHS:
-        if hasattr(stand, name):
-            longer = times(getattr(stand, name), factor)
-            update[name] = longer if isinstance(longer, Varying) else round(longer, 1)
-    return stand.model_copy(update=update)
+    """The lettering or picture set larger or smaller, with every length of its build and the ways
+    of letters that move apart."""
+    source: LetteringSource | PictureSource = scaled(layer.source, factor)
+    if isinstance(source, LetteringSource) and source.in_turn is not None:
+        source = source.model_copy(update={"in_turn": scaled(source.in_turn, factor)})
+    return layer.model_copy(update={"source": source, "build": scaled_build(layer.build, factor)})

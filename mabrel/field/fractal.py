@@ -10,7 +10,7 @@ from mabrel.field.noise import hashed
 from mabrel.kernels import kernel
 
 ROUND = 64
-"""After so much phase the noise is the same again, so it can be run in a loop."""
+"""After so much phase the noise is the same again, unless it is told to come round sooner."""
 
 
 def fractal_noise(
@@ -21,6 +21,7 @@ def fractal_noise(
     octaves: int = 4,
     roughness: float = 0.5,
     phase: float = 0.0,
+    around: int = ROUND,
     seed: int = 0,
     ridged: bool = False,
 ) -> NDArray[np.float32]:
@@ -30,7 +31,8 @@ def fractal_noise(
     `phase`; each of the `octaves` is half as wide as the one before and weighs `roughness`
     times as much. `ridged` folds it about its middle, which makes veins. Octaves finer than the
     pixels fade out, so nothing flickers at any scale. It depends on the place in the noise's
-    plane alone; `origin` is that of the first pixel. Over a phase of `ROUND` it comes round.
+    plane alone; `origin` is that of the first pixel. Over a phase of
+    `around` it comes round: the last of its layers is the first again.
     """
     if not (size[0] > 0 and size[1] > 0):
         raise ValueError(f"size must be more than 0, not {size}")
@@ -43,7 +45,8 @@ def fractal_noise(
         if shown > 0:
             draw = np.uint32(seed * 31 + octave)
             gain = np.float32(weight * shown)
-            add_noise(out, origin, (width, height), phase * 2**octave, draw, gain, ridged)
+            place = phase * 2**octave
+            add_noise(out, origin, (width, height), place, draw, gain, ridged, around)
         weight *= roughness
     # Gradient noise keeps within about ±0.7; a sum of octaves rarely leaves half of that.
     if ridged:
@@ -68,7 +71,7 @@ def _fade(t):  # type: ignore[no-untyped-def]
 
 
 @kernel()
-def _gradient_noise(u, v, z, seed):  # type: ignore[no-untyped-def]
+def _gradient_noise(u, v, z, seed, around):  # type: ignore[no-untyped-def]
     column, row, layer = int(np.floor(u)), int(np.floor(v)), int(np.floor(z))
     x, y, w = u - column, v - row, z - layer
     fx, fy, fz = _fade(x), _fade(y), _fade(w)
@@ -77,7 +80,7 @@ def _gradient_noise(u, v, z, seed):  # type: ignore[no-untyped-def]
         wz = fz if k else 1 - fz
         if wz == 0:
             continue
-        salt = seed + np.uint32(((layer + k) & (ROUND - 1)) * 7919)
+        salt = seed + np.uint32(((layer + k) % around) * 7919)
         for j in range(2):
             wy = fy if j else 1 - fy
             for i in range(2):
@@ -95,6 +98,7 @@ def add_noise(
     seed: np.uint32,
     gain: np.float32,
     ridged: bool = False,
+    around: int = ROUND,
 ) -> None:
     """Add one octave, `gain` times, to a picture (H, W) whose first pixel lies at `origin`.
 
@@ -106,7 +110,7 @@ def add_noise(
     corner = (int(columns[0]), int(rows[0]))
     shape = (int(rows[-1]) - corner[1] + 2, int(columns[-1]) - corner[0] + 2)
     slopes = np.zeros((*shape, 3), np.float32)
-    _draw_slopes(slopes, *corner, float(phase), seed)
+    _draw_slopes(slopes, *corner, float(phase), seed, around)
     _blend_slopes(
         out, slopes, columns - corner[0], across, ease_x, rows - corner[1], down, ease_y, gain,
         ridged,
@@ -126,7 +130,7 @@ def _places(
 
 
 @kernel(parallel=True)
-def _draw_slopes(slopes, left, top, phase, seed):  # type: ignore[no-untyped-def]
+def _draw_slopes(slopes, left, top, phase, seed, around):  # type: ignore[no-untyped-def]
     """For each lattice point its slope across and down, and its value, at this phase."""
     layer = int(np.floor(phase))
     w = phase - layer
@@ -138,7 +142,7 @@ def _draw_slopes(slopes, left, top, phase, seed):  # type: ignore[no-untyped-def
                 weight = share if k else 1 - share
                 if weight == 0:
                     continue
-                salt = seed + np.uint32(((layer + k) & (ROUND - 1)) * 7919)
+                salt = seed + np.uint32(((layer + k) % around) * 7919)
                 h = hashed(left + i, top + j, salt)
                 slopes[j, i, 0] += np.float32(weight * _slope(h, 1.0, 0.0, 0.0))
                 slopes[j, i, 1] += np.float32(weight * _slope(h, 0.0, 1.0, 0.0))
@@ -182,12 +186,16 @@ def rough_picture(
 
 
 def noise_at(
-    x: NDArray[np.float64], y: NDArray[np.float64], phase: float, seed: int
+    x: NDArray[np.float64],
+    y: NDArray[np.float64],
+    phase: float,
+    seed: int,
+    around: int = ROUND,
 ) -> NDArray[np.float64]:
     """One octave of the same noise at any places, in blobs: about −1 to 1, the same shape."""
     flat_x, flat_y = np.ravel(x).astype(np.float64), np.ravel(y).astype(np.float64)
     out = np.empty(flat_x.shape, np.float64)
-    _at_places(flat_x, flat_y, float(phase), np.uint32(seed), out)
+    _at_places(flat_x, flat_y, float(phase), np.uint32(seed), around, out)
     return out.reshape(np.shape(x))
 
 
@@ -201,6 +209,6 @@ def rough_noise(x: NDArray[Any], y: NDArray[Any], seed: int) -> NDArray[np.float
 
 
 @kernel(parallel=True)
-def _at_places(x, y, phase, seed, out):  # type: ignore[no-untyped-def]
+def _at_places(x, y, phase, seed, around, out):  # type: ignore[no-untyped-def]
     for i in numba.prange(x.size):
-        out[i] = 1.4 * _gradient_noise(x[i], y[i], phase, seed)
+        out[i] = 1.4 * _gradient_noise(x[i], y[i], phase, seed, around)

@@ -1,5 +1,7 @@
 """Wood, marble and plaster, made of noise."""
 
+from typing import TypedDict
+
 import cv2
 import numba
 import numpy as np
@@ -12,8 +14,15 @@ Array = NDArray[np.float32]
 Pair = tuple[float, float]
 
 
+class Running(TypedDict):
+    """How far the noise has run, and after how much it comes round; see `fractal_noise`."""
+
+    phase: float
+    around: int
+
+
 def wood(
-    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, run: Running, seed: int
 ) -> Array:
     """Boards with grain along them and burnt patches: (H, W), 0..1.
 
@@ -24,13 +33,11 @@ def wood(
     long, line = size
     board_width = 22 * line
     warp = fractal_noise(
-        shape, origin, (long * 1.6, board_width * 1.3), octaves=3, phase=phase, seed=seed
+        shape, origin, (long * 1.6, board_width * 1.3), octaves=3, **run, seed=seed
     )
-    fibre = fractal_noise(
-        shape, origin, (long, line * 0.7), octaves=octaves, phase=phase, seed=seed + 1
-    )
+    fibre = fractal_noise(shape, origin, (long, line * 0.7), octaves=octaves, **run, seed=seed + 1)
     burnt = fractal_noise(
-        shape, origin, (long * 0.9, board_width * 0.8), octaves=3, phase=phase, seed=seed + 2
+        shape, origin, (long * 0.9, board_width * 0.8), octaves=3, **run, seed=seed + 2
     )
     rows = np.arange(shape[0], dtype=np.float32) + np.float32(origin[1] + 0.5)
     seen = np.float32(np.clip(2.6 * line / 2 - 0.8, 0, 1))
@@ -65,11 +72,11 @@ def _wood(warp, fibre, burnt, rows, line, seen, seed, tone):  # type: ignore[no-
 
 
 def marble(
-    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, run: Running, seed: int
 ) -> Array:
     """A light stone with dark veins of several widths: (H, W), 0..1; veins are `size` apart."""
     cloud = fractal_noise(
-        shape, origin, (size[0] * 1.3, size[1] * 1.3), octaves=octaves, phase=phase, seed=seed
+        shape, origin, (size[0] * 1.3, size[1] * 1.3), octaves=octaves, **run, seed=seed
     )
     tone = 0.80 + 0.42 * (cloud - 0.5)
     for number, (share, weight, sharp) in enumerate(((1.0, 0.62, 5.0), (0.55, 0.34, 7.0))):
@@ -79,12 +86,12 @@ def marble(
             (size[0] * share, size[1] * share),
             octaves=max(octaves, 3),
             roughness=0.46,
-            phase=phase,
+            **run,
             seed=seed + 7 + number,
             ridged=True,
         )
         patchy = fractal_noise(
-            shape, origin, (size[0] * 1.7, size[1] * 1.7), octaves=2, phase=phase,
+            shape, origin, (size[0] * 1.7, size[1] * 1.7), octaves=2, **run,
             seed=seed + 17 + number,
         )  # fmt: skip
         tone -= weight * veins ** np.float32(sharp) * np.clip((patchy - 0.28) * 2.4, 0, 1)
@@ -92,20 +99,20 @@ def marble(
 
 
 def plaster(
-    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, phase: float, seed: int
+    shape: tuple[int, int], origin: Pair, size: Pair, *, octaves: int, run: Running, seed: int
 ) -> Array:
     """Dry plaster: broad unevenness, strokes of the trowel, pits: (H, W), 0..1."""
     broad = fractal_noise(
-        shape, origin, (size[0] * 3, size[1] * 3), octaves=octaves, phase=phase, seed=seed
+        shape, origin, (size[0] * 3, size[1] * 3), octaves=octaves, **run, seed=seed
     )
     strokes = fractal_noise(
-        shape, origin, (size[0] * 2.2, size[1] * 0.35), octaves=3, phase=phase, seed=seed + 3
+        shape, origin, (size[0] * 2.2, size[1] * 0.35), octaves=3, **run, seed=seed + 3
     )
     fine = fractal_noise(
-        shape, origin, (size[0] * 0.22, size[1] * 0.22), octaves=2, phase=phase, seed=seed + 5
+        shape, origin, (size[0] * 0.22, size[1] * 0.22), octaves=2, **run, seed=seed + 5
     )
     pits = fractal_noise(
-        shape, origin, (size[0] * 0.5, size[1] * 0.5), octaves=2, phase=phase, seed=seed + 9
+        shape, origin, (size[0] * 0.5, size[1] * 0.5), octaves=2, **run, seed=seed + 9
     )
     tone = np.empty(shape, np.float32)
     _plaster(broad, strokes, fine, pits, tone)

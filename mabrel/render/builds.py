@@ -1,6 +1,6 @@
 """The steps of a layer's build as nodes, one after the other."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -63,15 +63,29 @@ class Setting:
     """Whether it treats what lies beneath: then each step treats all that the last one made."""
 
 
-def built(plans: Plans, setting: Setting, source: Source, build: Sequence[Step]) -> Source:
-    """A source run through the steps of a build that count."""
+Cut = Callable[[Source], Source]
+"""Takes away what is not there for what lies around a layer."""
+
+
+def built(
+    plans: Plans, setting: Setting, source: Source, build: Sequence[Step], cut: Cut = lambda s: s
+) -> Source:
+    """A source run through the steps of a build that count; `cut` before the first that falls on
+    its surroundings or on all of it."""
     part = setting.view.part.of(build)
     asked = {id for step in part for _, id in settings_of_kind(step, "step")}
     done = source
-    for step in part:
+    around = next((i for i, step in enumerate(part) if _is_around(step)), len(part))
+    for index, step in enumerate(part):
+        if index == around:
+            done = cut(done)
         if value_at(step.strength, plans.time) > 0:
             done = _stepped(plans, setting, done, step, step.id in asked)
-    return done
+    return cut(done) if around == len(part) else done
+
+
+def _is_around(step: Step) -> bool:
+    return kind_of(step.step).stage in ("ground", "lens")
 
 
 def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: bool) -> Source:

@@ -11,7 +11,7 @@ from mabrel.render.view import View
 from mabrel.source import Image
 from mabrel.steps import Bound, Piece, Region
 from mabrel.steps.kind import StepSettings
-from mabrel.title import Layer, Step, Title
+from mabrel.title import Layer, Moment, Step, Title
 from mabrel.title.varying import Varying
 
 if TYPE_CHECKING:
@@ -58,7 +58,7 @@ class Plans(Protocol):
     def title(self) -> Title: ...
 
     @property
-    def time(self) -> float: ...
+    def time(self) -> Moment: ...
 
     @property
     def reader(self) -> Reader: ...

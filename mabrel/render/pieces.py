@@ -1,6 +1,7 @@
 """The pieces that builds start from."""
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -8,7 +9,9 @@ from mabrel.colour import covering, from_code
 from mabrel.field.fill import fill
 from mabrel.field.projection import projected
 from mabrel.render.errors import RenderError
+from mabrel.render.reading import SetWords
 from mabrel.source import Image
+from mabrel.source.apart import Layer
 from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
 from mabrel.steps import Array, Bound, Piece, Region
 from mabrel.steps.faces.flattening import flattened_face
@@ -22,22 +25,34 @@ Box = tuple[float, float, float, float]
 Shift = tuple[float, float]
 
 
-def words_bound(bounds: Box, lines: np.ndarray, shift: Shift) -> Bound:
-    """Where words lie: whole pixels around the ink, one to spare for its antialiasing and shift."""
-    left, top, right, bottom = bounds
+def words_bound(words: SetWords, shift: Shift) -> Bound:
+    """Where words lie: whole pixels around the ink, one to spare for its antialiasing and shift.
+
+    Their box is that of the words as they are set, wherever their letters have moved. Where some
+    are half there, no outline tells how much.
+    """
+    left, top, right, bottom = words.ink
     x, y = math.floor(left) - 2, math.floor(top) - 2
     region = Region(x, y, math.ceil(right) + 2 - x, math.ceil(bottom) + 2 - y)
-    moved = lines + np.array([*shift, *shift])
-    box = (left + shift[0], top + shift[1], right + shift[0], bottom + shift[1])
-    return Bound(region, box, moved)
+    set_left, set_top, set_right, set_bottom = words.bounds
+    box = (set_left + shift[0], set_top + shift[1], set_right + shift[0], set_bottom + shift[1])
+    whole = all(layer.opacity == 1 for layer in words.layers)
+    lines = np.concatenate([np.zeros((0, 4)), *words.arrays])
+    outline = lines + np.array([*shift, *shift]) if whole else None
+    return Bound(region, box, outline, exact=whole)
 
 
-def words_piece(bound: Bound) -> Piece:
+def words_piece(bound: Bound, layers: Sequence[Layer], shift: Shift) -> Piece:
     """Words, grey and flat."""
-    assert bound.outline is not None
-    return bare_piece(
-        bound.region, bound.box, fill(bound.outline, bound.region), outline=bound.outline
-    )
+    if bound.outline is not None:
+        matte = fill(bound.outline, bound.region)
+    else:
+        gaps = np.ones((bound.region.height, bound.region.width), np.float32)
+        for layer in layers:
+            covered = fill(layer.lines + np.array([*shift, *shift]), bound.region)
+            gaps *= 1 - covered * np.float32(layer.opacity)
+        matte = 1 - gaps
+    return bare_piece(bound.region, bound.box, matte, outline=bound.outline)
 
 
 def check_area(name: str, region: Region) -> None:

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -10,13 +11,14 @@ import numpy as np
 from mabrel.camera import Card, card_at, floor_card, lights_at, rows_of
 from mabrel.colour import covering
 from mabrel.light import Light
-from mabrel.render.builds import Setting, built
+from mabrel.render.builds import Cut, Setting, built
 from mabrel.render.canvas import canvas_node, reach_of
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node, key_of
 from mabrel.render.reading import Reader
 from mabrel.render.running import Measure
 from mabrel.render.shown import shown_on_card
+from mabrel.render.sinking import hiding_floor, sunk
 from mabrel.render.sources import source_of
 from mabrel.render.standing import touched_level
 from mabrel.render.view import View, whole_frame
@@ -39,6 +41,7 @@ from mabrel.title import (
     Camera,
     Floor,
     Layer,
+    Moment,
     Placed,
     Placement,
     Step,
@@ -50,6 +53,7 @@ from mabrel.title.varying import Varying, varying_in
 
 FINEST_IMAGE = 2.0
 """Layers as images for a step are rendered at no larger scale: they are looked up, not shown."""
+_MOST_STOPS = 16  # times at which it is looked for where letters touch a floor
 _ROOM = 32  # pixels around the frame that are kept all the same
 
 
@@ -61,7 +65,7 @@ class Planner:
     """
 
     title: Title
-    time: float
+    time: Moment
     reader: Reader
     measure: Measure
     """Makes a node's result: for the level of a floor under a shape that no outline tells."""
@@ -110,8 +114,18 @@ class Planner:
         )
         if isinstance(layer, Wash):  # its build treats a canvas, which is not known yet
             return plan
-        done = built(self, self.setting(view, plan), source, layer.build)
+        done = built(self, self.setting(view, plan), source, layer.build, self._cut(view, plan))
         return replace(plan, node=done.node, bound=done.bound)
+
+    def _cut(self, view: View, plan: LayerPlan) -> Cut:
+        """What a floor that hides leaves of a layer; its fields and box are those of all of it."""
+        floor = hiding_floor(self, plan.layer) if isinstance(plan.layer, Placed) else None
+        if floor is None or not view.framed or view.part.stages is not None:
+            return lambda whole: whole
+        level = self._level(floor)
+        if floor_card(level, self.title.camera, self.time).seen_from[2] <= 0:  # seen from below
+            return lambda whole: whole
+        return partial(sunk, self, plan, level, floor)
 
     def setting(self, view: View, plan: LayerPlan) -> Setting:
         """Where the steps of a layer's build work."""
@@ -171,13 +185,27 @@ class Planner:
         if floor.level is not None:
             return value_at(floor.level, self.time)
         if floor.id not in self._levels:
-            self._levels[floor.id] = touched_level(self, self.measure, floor)
+            times = self._stops(floor) if floor.hides else [self.time]
+            self._levels[floor.id] = min(self._touched(floor, time) for time in times)
         return self._levels[floor.id]
+
+    def _touched(self, floor: Floor, time: Moment) -> float:
+        then = self if time == self.time else Planner(
+            self.title, time, self.reader, self.measure, self.pause
+        )  # fmt: skip
+        return touched_level(then, self.measure, floor)
+
+    def _stops(self, floor: Floor) -> list[Moment]:
+        """The times at which what stands on a floor may stand highest: at its pegs. On one that
+        hides, what rises from beneath it or sinks into it touches it there."""
+        ways = self._stands(floor)
+        times = {peg.at for value in ways for peg in value.pegs or []}
+        return [Moment(time, self.time.loop) for time in sorted(times)[:_MOST_STOPS]] or [self.time]
 
     def _placed_by(self, layer: Layer) -> list[Varying[Any]]:
         """The values over time that put a layer where it is."""
         if isinstance(layer, Floor):
-            stands = [] if layer.level is not None else self._stands(layer)
+            stands = [] if layer.level is not None or layer.hides else self._stands(layer)
             return [*varying_in([self.title.camera, layer.level]), *stands]
         if not isinstance(layer, Placed):
             return []

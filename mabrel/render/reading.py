@@ -1,7 +1,7 @@
 """Reading what a title names while it is planned: outlines of words, pictures, files."""
 
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -13,12 +13,14 @@ from mabrel.source import (
     Image,
     LetteringStyle,
     Library,
+    Outline,
     decoded_picture,
     family_for,
     is_drawing,
     outline_text,
     picture_size,
 )
+from mabrel.source.apart import Layer, Move, moved_apart, parts_of
 
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
 
@@ -31,18 +33,53 @@ class Words:
     style: LetteringStyle
     axes: tuple[tuple[str, float], ...]
     font_version: str
+    apart: "Apart | None" = None
+
+
+@dataclass(frozen=True)
+class Apart:
+    """How the parts of words have moved, in their order."""
+
+    by: str
+    about: str
+    moves: tuple[Move, ...]
 
 
 class SetWords(NamedTuple):
-    """The outlines of words: `lines` (N, 4), in pixels from the centre of their ink."""
+    """The outlines of words, in pixels from the centre of their ink as they are set."""
 
     bounds: tuple[float, float, float, float]
-    lines: np.ndarray
+    """Left, top, right and bottom of the ink as it is set."""
+    ink: tuple[float, float, float, float]
+    """The same of the ink where it is now."""
+    layers: tuple[Layer, ...]
+    """What is there of them, by how much it is."""
     notices: tuple[str, ...]
 
     @property
     def arrays(self) -> list[np.ndarray]:
-        return [self.lines]
+        return [layer.lines for layer in self.layers]
+
+
+class Parts(NamedTuple):
+    """What moves by itself, in reading order: outlines (N, 4) in pixels from the centre of the
+    ink of all of them."""
+
+    bounds: tuple[float, float, float, float]
+    parts: tuple[np.ndarray, ...]
+    notices: tuple[str, ...]
+
+    @property
+    def arrays(self) -> list[np.ndarray]:
+        return list(self.parts)
+
+
+def _ink(layers: Sequence[Layer]) -> tuple[float, float, float, float]:
+    ends = np.concatenate([np.zeros((0, 2)), *(layer.lines.reshape(-1, 2) for layer in layers)])
+    if not len(ends):
+        return 0.0, 0.0, 0.0, 0.0
+    (left, top), (right, bottom) = ends.min(axis=0).tolist(), ends.max(axis=0).tolist()
+    return left, top, right, bottom
 
 
 @dataclass(frozen=True)
@@ -64,9 +101,26 @@ class Reader:
         return found
 
     def _set(self, words: Words) -> SetWords:
+        if words.apart is not None:
+            apart, still = words.apart, self.parts(replace(words, apart=None), words.apart.by)
+            layers = tuple(moved_apart(still.parts, apart.moves, apart.about))
+            return SetWords(still.bounds, _ink(layers), layers, still.notices)
+        outline = self._outline(words)
+        whole = (Layer(1.0, outline.lines()),)
+        return SetWords(outline.bounds, outline.bounds, whole, outline.notices)
+
+    def parts(self, words: Words, by: str) -> Parts:
+        """The letters, words or lines of words as they are set. Raises what `words` raises."""
+        parts: Parts = self._kept(key_of(parts=words, by=by), lambda: self._parts(words, by))
+        return parts
+
+    def _parts(self, words: Words, by: str) -> Parts:
+        outline = self._outline(words)
+        return Parts(outline.bounds, tuple(parts_of(outline, by)), outline.notices)
+
+    def _outline(self, words: Words) -> Outline:
         fonts = family_for(words.style.font, self.library, dict(words.axes))
-        outline = outline_text(words.text, words.style, fonts)
-        return SetWords(outline.bounds, outline.lines(), tuple(outline.notices))
+        return outline_text(words.text, words.style, fonts)
 
     def picture(self, plan: PicturePlan) -> Image:
         """Cut and trimmed; a drawing as large as it is shown. Raises PictureError, LibraryError."""

@@ -17,11 +17,12 @@ from mabrel.render.picture import Picture
 from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
 from mabrel.render.running import Estimate, Rates, Run
+from mabrel.render.shutter import shutter_node
 from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.render.view import WHOLE_BUILD, Part, View
 from mabrel.source import library_at
 from mabrel.steps import STAGES, Array, Region, check_title
-from mabrel.title import Floor, Group, Layer, Placed, Title
+from mabrel.title import Floor, Group, Layer, Moment, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 from mabrel.title.varying import LATEST
 
@@ -135,7 +136,8 @@ class Renderer:
         run = Run(self.cache, self.rates, pause)
         self.made = run.made
         reader = Reader(library_at(title.home), self.cache)
-        return _Asked(Planner(title, time, reader, run.result, pause), run, view)
+        moment = Moment(time, title.frame.duration if title.frame.loops else None)
+        return _Asked(Planner(title, moment, reader, run.result, pause), run, view)
 
     def fields(
         self,
@@ -207,7 +209,8 @@ def _picture_node(
         view = replace(view, part=Part(until=until))
     if tap == "picture":
         drawn = layers if alone else _own_right(title, layers)
-        return asked.planner.canvas(view, [each for each in drawn if each.visible])
+        shown = [each for each in drawn if each.visible]
+        return shutter_node(asked.planner, view, lambda planner: planner.canvas(view, shown))
     chosen = _chosen(title, layer)
     if tap == "light":
         return asked.planner.canvas(replace(view, part=Part(until, stages=LIGHT_STAGES)), [chosen])

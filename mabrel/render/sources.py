@@ -1,5 +1,6 @@
 """What a build starts from: words, a picture, layers drawn together, another layer, a plane."""
 
+from dataclasses import replace
 from functools import partial
 from typing import Any, NamedTuple
 
@@ -18,22 +19,26 @@ from mabrel.render.pieces import (
     words_bound,
     words_piece,
 )
-from mabrel.render.reading import Words
+from mabrel.render.reading import Apart, Words
 from mabrel.render.view import View, whole_frame
 from mabrel.source import LetteringStyle, is_font_file
+from mabrel.source.apart import Move
 from mabrel.steps import Bound, Piece, Region
 from mabrel.title import (
     Backdrop,
     Copy,
     Floor,
     Group,
+    InTurn,
     Layer,
     Lettering,
     LetteringSource,
+    Moment,
     Picture,
     Wash,
     value_at,
 )
+from mabrel.title.letters import delays, varying_in_turn
 from mabrel.title.varying import Varying, varying_in
 
 Shift = tuple[float, float]
@@ -78,10 +83,39 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     axes = {tag: value_at(value, time) for tag, value in source.axes.items()}
     version = plans.reader.library.version(source.font) if is_font_file(source.font) else ""
     words = Words(source.text, _style(source, time, unit), tuple(sorted(axes.items())), version)
+    if source.in_turn is not None:
+        words = replace(words, apart=_apart(plans, words, source.in_turn, unit))
     found = plans.reader.words(words)
-    bound = words_bound(found.bounds, found.lines, shift)
+    bound = words_bound(found, shift)
     check_area(layer.name or layer.id, bound.region)
-    return _source(layer, bound, partial(words_piece, bound), source, words=words, shift=shift)
+    work = partial(words_piece, bound, found.layers, shift)
+    return _source(layer, bound, work, _moving(source, words), words=words, shift=shift)
+
+
+def _apart(plans: Plans, words: Words, in_turn: InTurn, unit: float) -> Apart:
+    """Where each letter, word or line stands at the plan's time."""
+    parts = plans.reader.parts(words, in_turn.by).parts
+    waits = delays(in_turn, len(parts))
+    moves = tuple(_move(in_turn, plans.time.before(wait), unit) for wait in waits)
+    return Apart(in_turn.by, in_turn.about, moves)
+
+
+def _move(in_turn: InTurn, time: Moment, unit: float) -> Move:
+    return Move(
+        value_at(in_turn.x, time) * unit,
+        value_at(in_turn.y, time) * unit,
+        value_at(in_turn.turn, time),
+        value_at(in_turn.scale, time),
+        value_at(in_turn.opacity, time),
+    )
+
+
+def _moving(source: LetteringSource, words: Words) -> list[Any]:
+    """All values over time by which words change."""
+    if source.in_turn is None or words.apart is None:
+        return [source]
+    set_words = source.model_copy(update={"in_turn": None})
+    return [set_words, *varying_in_turn(source.in_turn, len(words.apart.moves))]
 
 
 def _style(source: LetteringSource, time: float, unit: float) -> LetteringStyle:

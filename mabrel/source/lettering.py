@@ -43,6 +43,14 @@ class Letter(NamedTuple):
     scale: float
     x: float
     y: float
+    part: tuple[int, int, int] = (0, 0, 0)
+    """Its line, its word, and its place in the line."""
+
+    def lines(self) -> Lines:
+        """Its closed outlines (N, 4)."""
+        at = np.array([self.x, self.y, self.x, self.y])
+        placed: Lines = _glyph_lines(self.face, self.glyph, self.scale) + at
+        return placed
 
 
 @dataclass(frozen=True)
@@ -63,13 +71,7 @@ class Outline:
 
     def lines(self) -> Lines:
         """Closed outlines (N, 4: x1, y1, x2, y2) that don't overlap, holes the other way round."""
-        return united(
-            [
-                _glyph_lines(each.face, each.glyph, each.scale)
-                + np.array([each.x, each.y, each.x, each.y])
-                for each in self.letters
-            ]
-        )
+        return united([each.lines() for each in self.letters])
 
 
 @lru_cache(maxsize=2048)
@@ -103,6 +105,7 @@ def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) 
             style.size / each.face.units,
             each.x * style.size - x,
             each.y * style.size - y,
+            (each.line, each.word, each.letter),
         )
         for each in shaped.glyphs
     )

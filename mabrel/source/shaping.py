@@ -18,12 +18,19 @@ _JOINED = ("ARABIC", "SYRIAC", "MONGOLIAN", "DEVANAGARI", "BENGALI", "NKO")
 
 @dataclass(frozen=True)
 class PlacedGlyph:
-    """A glyph of a face; x and y in ems from the start of the text's first baseline, y down."""
+    """A glyph of a face; x and y in ems from the start of the text's first baseline, y down.
+
+    `line` and `word` count from 0 in the text, `letter` is the place in its line of the character
+    that it belongs to; letters that are joined to one another have that of their word's first.
+    """
 
     face: Face
     glyph: int
     x: float
     y: float
+    line: int = 0
+    word: int = 0
+    letter: int = 0
 
 
 @dataclass(frozen=True)
@@ -40,6 +47,8 @@ class _Run:
     text: str
     face: Face
     rtl: bool
+    places: tuple[int, ...]
+    """Of each character, in its line."""
 
 
 def shape_text(
@@ -54,21 +63,44 @@ def shape_text(
     """Shape `text`, lines parted by a line break. Spacing is in ems; see `LetteringSource`."""
     faces = family.faces(style)
     lacking = _Lacking(faces)
-    lines = [
-        _shape_line(list(_runs(line, lacking)), letter_spacing)
-        for line in unicodedata.normalize("NFC", text).splitlines()
-    ]
+    written = unicodedata.normalize("NFC", text).splitlines()
+    lines = [_shape_line(list(_runs(line, lacking)), letter_spacing) for line in written]
+    words = _words(written)
     widest = max((width for _, width in lines), default=0.0)
     pitch = line_spacing * faces[0].line_height / faces[0].units
     share = {"left": 0.0, "centre": 0.5, "right": 1.0}[align]
     glyphs = [
         PlacedGlyph(
-            glyph.face, glyph.glyph, glyph.x + share * (widest - width), glyph.y + n * pitch
+            glyph.face,
+            glyph.glyph,
+            glyph.x + share * (widest - width),
+            glyph.y + n * pitch,
+            n,
+            words[n][glyph.letter],
+            _first_joined(written[n], words[n], glyph.letter),
         )
         for n, (line, width) in enumerate(lines)
         for glyph in line
     ]
     return ShapedText(glyphs, lacking.missing, lacking.borrowed)
+
+
+def _words(lines: Sequence[str]) -> list[list[int]]:
+    """For each character of each line, which word it belongs to; counted through all lines."""
+    count, found = -1, []
+    for line in lines:
+        numbers = []
+        for at, character in enumerate(line):
+            if not character.isspace() and (at == 0 or line[at - 1].isspace()):
+                count += 1
+            numbers.append(max(count, 0))
+        found.append(numbers)
+    return found
+
+
+def _first_joined(line: str, words: Sequence[int], place: int) -> int:
+    """The letter itself, or the first one of its word where its letters are joined."""
+    return words.index(words[place]) if _is_joined(line[place]) else place
 
 
 class _Lacking:
@@ -107,24 +139,28 @@ def _runs(line: str, lacking: _Lacking) -> Iterator[_Run]:
     levels = _levels(line)
     for start, end in _visual_order(levels):
         rtl = levels[start] % 2 == 1
-        stretches = list(_by_face(line[start:end], lacking, rtl))
+        stretches = list(_by_face(line, range(start, end), lacking, rtl))
         yield from reversed(stretches) if rtl else stretches
 
 
-def _by_face(text: str, lacking: _Lacking, rtl: bool) -> Iterator[_Run]:
+def _by_face(line: str, places: range, lacking: _Lacking, rtl: bool) -> Iterator[_Run]:
     face: Face | None = None
-    gathered = ""
-    for character in text:
-        found = lacking.face_for(character, face)
+    gathered: list[int] = []
+
+    def run(of: Face) -> _Run:
+        return _Run("".join(line[place] for place in gathered), of, rtl, tuple(gathered))
+
+    for place in places:
+        found = lacking.face_for(line[place], face)
         if found is None:
             continue
         if face is not None and found is not face and gathered:
-            yield _Run(gathered, face, rtl)
-            gathered = ""
+            yield run(face)
+            gathered = []
         face = found
-        gathered += character
+        gathered.append(place)
     if face is not None and gathered:
-        yield _Run(gathered, face, rtl)
+        yield run(face)
 
 
 def _levels(line: str) -> list[int]:
@@ -191,7 +227,13 @@ def _shape_line(runs: list[_Run], spacing: float) -> tuple[list[PlacedGlyph], fl
         ):
             em = 1 / run.face.units
             glyphs.append(
-                PlacedGlyph(run.face, info.codepoint, x + at.x_offset * em, -at.y_offset * em)
+                PlacedGlyph(
+                    run.face,
+                    info.codepoint,
+                    x + at.x_offset * em,
+                    -at.y_offset * em,
+                    letter=run.places[info.cluster],
+                )
             )
             x += at.x_advance * em
             ends_letter = i + 1 == len(clusters) or clusters[i + 1] != info.cluster

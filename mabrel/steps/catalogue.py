@@ -6,6 +6,7 @@ from functools import cache
 from typing import Any
 
 from mabrel.steps.kind import STAGES, StepKind
+from mabrel.title.describing import settings_of
 
 
 @cache
@@ -31,9 +32,8 @@ def catalogue() -> list[dict[str, Any]]:
     """Every step with stage, help and settings; the interface builds its controls from this.
 
     Each entry has `step`, `stage`, `label`, `help`, `words` (what it is looked for by), `reads`,
-    `writes`, `lit` and `settings`, a list of objects with `name`, `label`, `kind`, `unit`, `low`,
-    `high`, `default`, `choices`, `help`, `when` (the other settings' values beside which it
-    counts, or null) and `grip` (how it is dragged on the picture, or null; see `kinds`).
+    `writes`, `lit` and `settings`, a list of objects as `mabrel.title.describing.Setting` has
+    them.
     """
     return [
         {
@@ -45,28 +45,7 @@ def catalogue() -> list[dict[str, Any]]:
             "writes": list(kind.writes),
             "lit": kind.lit,
             "words": kind.words,
-            "settings": _settings(kind),
+            "settings": [each._asdict() for each in settings_of(kind.settings, moving=True)],
         }
         for kind in kinds().values()
-    ]
-
-
-def _settings(kind: StepKind) -> list[dict[str, Any]]:
-    properties = kind.settings.model_json_schema()["properties"]
-    defaults = kind.settings().model_dump(mode="json")
-    return [
-        {
-            "name": name,
-            "label": name.replace("_", " ").capitalize(),
-            "kind": schema["kind"],
-            "unit": schema.get("unit", ""),
-            "low": schema.get("minimum"),
-            "high": schema.get("maximum"),
-            "default": defaults[name],
-            "choices": schema.get("enum"),
-            "help": schema.get("description", ""),
-            "when": schema.get("when"),
-            "grip": schema.get("grip", "place" if schema["kind"] == "point" else None),
-        }
-        for name, schema in properties.items()
     ]

@@ -205,6 +205,23 @@ class Piece:
         changes["face"] = self.face if _uniform(self.face) else taken(self.face, True)
         return replace(self.reshaped(matte, outline), **changes)
 
+    def cut_off(self, share: Array, outline: Lines | None) -> "Piece":
+        """What `share` ((H, W), 0..1) leaves of all that it is, whose edge is `outline` where
+        that is known; what it casts already stays."""
+
+        def left(plane: Array | None) -> Array | None:
+            return (
+                None if plane is None else plane * (share if plane.ndim == 2 else share[..., None])
+            )
+
+        return replace(
+            self.reshaped(self.matte * share, outline),
+            behind=left(self.behind),
+            front=left(self.front),
+            body=left(self.body),
+            plate=left(self.plate),
+        )
+
     def solidified(self, cover: Array) -> "Piece":
         """With more of it solid in the card's plane: what `cover` ((H, W), 0..1) covers."""
         plate = _greater(self.standing, cover)

@@ -1,11 +1,10 @@
 """Scaling a look: lengths follow the size of the lettering."""
 
 from mabrel.steps.catalogue import kind_of
-from mabrel.steps.settings import limits
-from mabrel.steps.where import scaled_value, scaled_where
 from mabrel.title import Step
-
-_SCALED = ("length", "point")
+from mabrel.title.describing import settings_of
+from mabrel.title.kinds import SCALED
+from mabrel.title.scaling import scaled, scaled_value
 
 
 def scaled_build(build: list[Step], factor: float) -> list[Step]:
@@ -20,13 +19,10 @@ def scaled_build(build: list[Step], factor: float) -> list[Step]:
 
 
 def _scaled_step(step: Step, factor: float) -> Step:
-    kind = kind_of(step.step)
-    defaults = kind.settings().model_dump(mode="json")
     settings = dict(step.settings)
-    for name, field in kind.settings.model_fields.items():
-        extra = field.json_schema_extra
-        if isinstance(extra, dict) and extra.get("kind") in _SCALED:
-            value = settings.get(name, defaults[name])
-            settings[name] = scaled_value(value, factor, *limits(kind, name))
-    where = scaled_where(step.where, factor)
+    for each in settings_of(kind_of(step.step).settings, moving=True):
+        if each.kind in SCALED:
+            value = settings.get(each.name, each.default)
+            settings[each.name] = scaled_value(value, factor, each.low, each.high)
+    where = None if step.where is None else scaled(step.where, factor)
     return step.model_copy(update={"settings": settings, "where": where})

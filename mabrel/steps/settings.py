@@ -3,19 +3,17 @@
 from functools import cache
 from typing import Annotated, Any
 
-from pydantic import BaseModel, TypeAdapter, ValidationError, create_model
+from pydantic import BaseModel, ValidationError, create_model
 
 from mabrel.steps.catalogue import kind_of
 from mabrel.steps.kind import StepKind, StepSettings
 from mabrel.steps.references import check_references, setting_kind
 from mabrel.title import Step, Title, TitleError, Varying, value_at
+from mabrel.title.describing import REFERENCES
 from mabrel.title.errors import error_of, place_of
 from mabrel.title.kinds import Model
-from mabrel.title.varying import is_varying, value_type
-
-_VARYING: TypeAdapter[Varying[Any]] = TypeAdapter(Varying[Any])
-
-_REFERENCES = ("image", "step", "light")
+from mabrel.title.phases import closed_phase
+from mabrel.title.varying import is_varying, loop_of, value_type, varying_type
 
 
 def check_title(title: Title) -> Title:
@@ -45,7 +43,7 @@ def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
         ) from None
     for name, raw in step.settings.items():
         known = name in kind.settings.model_fields
-        if known and is_varying(raw) and setting_kind(step, name) in _REFERENCES:
+        if known and is_varying(raw) and setting_kind(step, name) in REFERENCES:
             at = place_of((*place, "settings", name))
             raise TitleError(at, "must stay the same over time")
     try:
@@ -57,28 +55,32 @@ def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
 @cache
 def _in_documents(kind: StepKind) -> type[BaseModel]:
     """The model of a step's settings as a document has them: each may change over time."""
-    fields: dict[str, Any] = {}
-    for name, field in kind.settings.model_fields.items():
-        plain = (
-            Annotated[(field.annotation, *field.metadata)] if field.metadata else field.annotation
-        )
-        fields[name] = (value_type(plain), field.get_default())
+    fields: dict[str, Any] = {
+        name: (value_type(_plain(kind, name)), field.get_default())
+        for name, field in kind.settings.model_fields.items()
+    }
     return create_model(f"{kind.settings.__name__}InDocuments", __base__=Model, **fields)
 
 
-def _parsed(raw: Any, at: tuple[int | str, ...]) -> Varying[Any]:
+def _plain(kind: StepKind, name: str) -> Any:
+    """The type of a setting's plain values."""
+    field = kind.settings.model_fields[name]
+    return Annotated[(field.annotation, *field.metadata)] if field.metadata else field.annotation
+
+
+def _parsed(step: Step, name: str, raw: Any) -> Varying[Any]:
     if isinstance(raw, Varying):
         return raw
     try:
-        return _VARYING.validate_python(raw)
+        return varying_type(_plain(kind_of(step.step), name)).model_validate(raw)
     except ValidationError as invalid:
-        raise error_of(invalid, at) from None
+        raise error_of(invalid, (step.id, "settings", name)) from None
 
 
 def varying_settings(step: Step) -> list[Varying[Any]]:
     """The settings of a checked step that change over time."""
     raws = [(name, raw) for name, raw in step.settings.items() if is_varying(raw)]
-    return [_parsed(raw, (step.id, "settings", name)) for name, raw in raws]
+    return [_parsed(step, name, raw) for name, raw in raws]
 
 
 def settings_at(step: Step, time: float) -> StepSettings:
@@ -88,14 +90,31 @@ def settings_at(step: Step, time: float) -> StepSettings:
     the setting's own limits.
     """
     kind = kind_of(step.step)
-    values = {}
+    values: dict[str, Any] = {}
     for name, raw in step.settings.items():
         if is_varying(raw):
-            at = (step.id, "settings", name)
-            values[name] = _held(kind, name, value_at(_parsed(raw, at), time))
+            varying = _parsed(step, name, raw)
+            values |= _running(kind, name, varying, value_at(varying, time), loop_of(time))
         else:
-            values[name] = raw
+            values.setdefault(name, raw)
     return kind.settings.model_validate(values)
+
+
+def _running(
+    kind: StepKind, name: str, varying: Varying[Any], value: Any, loop: float | None
+) -> dict[str, Any]:
+    """A setting that changes, within its limits; in a title that loops a phase closes on itself,
+    and with it says after how much it does."""
+    extra = kind.settings.model_fields[name].json_schema_extra
+    said = extra if isinstance(extra, dict) else {}
+    cycle, around = said.get("cycle"), said.get("around")
+    if loop is None or not isinstance(cycle, int | float):
+        return {name: _held(kind, name, value)}
+    closed = closed_phase(varying, value, float(cycle))
+    found: dict[str, Any] = {name: _held(kind, name, closed.value)}
+    if isinstance(around, str) and closed.cycles:
+        found[around] = _held(kind, around, closed.cycles)
+    return found
 
 
 def _held(kind: StepKind, name: str, value: Any) -> Any:

@@ -14,9 +14,6 @@ from mabrel.steps.region import Region
 from mabrel.title import Ellipse, LayerMatte, Polygon, Rectangle, Where
 from mabrel.title.varying import Varying, value_at
 
-_LARGEST = 100_000.0  # as in `mabrel.title.where`
-_LENGTHS = frozenset({"x", "y", "width", "height", "feather", "points"})
-
 
 def where_at(where: Where | None, time: float) -> Where | None:
     """With every value at `time` seconds."""
@@ -25,37 +22,6 @@ def where_at(where: Where | None, time: float) -> Where | None:
     values = {name: getattr(where, name) for name in type(where).model_fields}
     plain = {k: value_at(v, time) if isinstance(v, Varying) else v for k, v in values.items()}
     return where.model_copy(update=plain)
-
-
-def scaled_where(where: Where | None, factor: float) -> Where | None:
-    """Its lengths multiplied; tones and mattes have none."""
-    if not isinstance(where, Ellipse | Rectangle | Polygon):
-        return where
-    document = where.model_dump(mode="json")
-    for name in _LENGTHS & document.keys():
-        document[name] = scaled_value(document[name], factor, -_LARGEST, _LARGEST)
-    return type(where).model_validate(document)
-
-
-def scaled_value(value: Any, factor: float, low: float = -math.inf, high: float = math.inf) -> Any:
-    """A length, point, list of points, or one of them over time, multiplied; numbers are held
-    between `low` and `high`."""
-    if isinstance(value, dict):
-        parts = {name: part for name, part in value.items() if part is not None}
-        if "value" in parts:
-            parts["value"] = scaled_value(parts["value"], factor, low, high)
-        if "pegs" in parts:
-            parts["pegs"] = [
-                {**peg, "value": scaled_value(peg["value"], factor, low, high)}
-                for peg in parts["pegs"]
-            ]
-        if "drift" in parts:
-            amount = min(parts["drift"]["amount"] * factor, _LARGEST)
-            parts["drift"] = {**parts["drift"], "amount": amount}
-        return parts
-    if isinstance(value, list | tuple):
-        return [scaled_value(part, factor, low, high) for part in value]
-    return min(max(value * factor, low), high)
 
 
 def weights(where: Any, piece: Piece, scale: float, matte: Callable[[str, Region], Array]) -> Array:

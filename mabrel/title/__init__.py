@@ -1,5 +1,6 @@
 """What a title is: its models, values over time, finishes, and the files that hold them."""
 
+from mabrel.title.drifting import Drift
 from mabrel.title.errors import TitleError
 from mabrel.title.files import parse_title, read_title, title_to_json, write_title
 from mabrel.title.finish import Finish
@@ -17,8 +18,9 @@ from mabrel.title.layers import (
     Step,
     Wash,
 )
+from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, SpotLight, TitleLight
-from mabrel.title.models import Camera, Frame, Title
+from mabrel.title.models import Blur, Camera, Frame, Title
 from mabrel.title.sources import (
     ColourCut,
     CopySource,
@@ -27,11 +29,12 @@ from mabrel.title.sources import (
     PictureSource,
     ScreenCut,
 )
-from mabrel.title.varying import Drift, Peg, Value, Varying, value_at
+from mabrel.title.varying import Moment, Peg, Value, Varying, value_at
 from mabrel.title.where import Ellipse, LayerMatte, Polygon, Rectangle, Tones, Where
 
 __all__ = [
     "Backdrop",
+    "Blur",
     "Camera",
     "ColourCut",
     "Copy",
@@ -45,10 +48,12 @@ __all__ = [
     "Group",
     "GroupSource",
     "Handle",
+    "InTurn",
     "Layer",
     "LayerMatte",
     "Lettering",
     "LetteringSource",
+    "Moment",
     "Peg",
     "Picture",
     "PictureSource",

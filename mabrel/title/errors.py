@@ -11,6 +11,7 @@ _KINDS = frozenset(
     | {"distant", "point", "spot", "colours", "screen"}
     | {"ellipse", "rectangle", "polygon", "tones", "matte"}
 )
+_EASES = frozenset({"bezier", "hold", "steps", "bounce", "spring"})
 _OF_KINDS = frozenset({"where", "cut"})
 
 _RULES = {
@@ -74,6 +75,8 @@ def place_of(parts: Iterable[int | str]) -> str:
 
 def _is_branch(part: str, before: int | str) -> bool:
     """Whether a part names no field but which kind an entry of a list, or a field, is of."""
+    if before == "ease" and part in _EASES:
+        return True
     return part in _ALWAYS or (part in _KINDS and (isinstance(before, int) or before in _OF_KINDS))
 
 

@@ -9,7 +9,9 @@ centre (what points are unless said otherwise), ``corner left top`` one from tha
 lettering's box; ``turn`` is the direction of an arm, ``tip`` its length, ``end`` its length as a
 share of the box along it, ``reach`` its length as a share of a fixed one; ``pull`` grows as it is
 dragged upwards. ``contact`` is a level under the lettering's box, ``fade`` a level under that.
+With ``group`` settings of one sense are folded together where a step has many of them.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
+Models of documents say the same of their fields with `told`.
 """
 
 import itertools
@@ -88,6 +90,21 @@ def _setting(kind: str, default: Any, help: str, **extra: Any) -> Any:
     return Field(default, description=help, json_schema_extra={"kind": kind, **extra}, **limits)
 
 
+UNITS = {"length": "px", "point": "px", "points": "px", "angle": "°", "fraction": "%", "count": "×"}
+SCALED = ("length", "point", "points")
+"""What follows the size of the lettering."""
+
+
+def told(kind: str, default: Any, help: str, **extra: Any) -> Any:
+    """A field of a model of documents, whose limits stand in its type; ``...`` for no default.
+
+    `usual` are the ends of its slider, where the limits are wider than what is usual; `label` is
+    what it is called, where that is not its name.
+    """
+    told = {"kind": kind, "unit": UNITS.get(kind, ""), **extra}
+    return Field(default, description=help, json_schema_extra=told)
+
+
 def length(default: float, low: float, high: float, help: str, **extra: Any) -> Any:
     """Frame pixels; scales with the render and with the lettering."""
     return _setting("length", default, help, ge=low, le=high, unit="px", **extra)
@@ -131,6 +148,11 @@ def curve(default: list[tuple[float, float]], help: str, **extra: Any) -> Any:
 def stops(default: list[Stop], help: str, **extra: Any) -> Any:
     """The stops of a gradient."""
     return _setting("stops", default, help, **extra)
+
+
+def switch(default: bool, help: str, **extra: Any) -> Any:
+    """On or off."""
+    return _setting("switch", default, help, **extra)
 
 
 def choice(default: str, help: str, **extra: Any) -> Any:

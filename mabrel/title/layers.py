@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Fraction, Model
+from mabrel.title.kinds import Fraction, Model, switch, told
 from mabrel.title.sources import (
     BackdropSource,
     CopySource,
@@ -59,7 +59,9 @@ class Step(Model):
     id: Id = ""
     step: Annotated[str, Field(min_length=1, max_length=64)]
     on: bool = True
-    strength: Value[Fraction] = 1.0
+    strength: Value[Fraction] = told(
+        "fraction", 1.0, "Mixes the result of the step with what it was given."
+    )
     where: Where | None = None
     settings: dict[str, Any] = Field(default={})
 
@@ -70,13 +72,23 @@ class Placement(Model):
     The frame's centre is the origin; x to the right, y down, z towards the viewer.
     """
 
-    x: Value[Coordinate] = 0.0
-    y: Value[Coordinate] = 0.0
-    z: Value[Coordinate] = 0.0
-    turn_x: Value[Turn] = 0.0
-    turn_y: Value[Turn] = 0.0
-    turn_z: Value[Turn] = 0.0
-    scale: Value[Annotated[float, Field(ge=0, le=100)]] = 1.0
+    x: Value[Coordinate] = told(
+        "length", 0.0, "To the right of the frame's centre.", label="Across", usual=(-2000, 2000)
+    )
+    y: Value[Coordinate] = told(
+        "length", 0.0, "Below the frame's centre.", label="Down", usual=(-2000, 2000)
+    )
+    z: Value[Coordinate] = told(
+        "length", 0.0, "Towards the viewer.", label="Forward", usual=(-2000, 1500)
+    )
+    turn_x: Value[Turn] = told("angle", 0.0, "About its level axis.", label="Tilt", usual=(-60, 60))
+    turn_y: Value[Turn] = told(
+        "angle", 0.0, "About its upright axis.", label="Swing", usual=(-60, 60)
+    )
+    turn_z: Value[Turn] = told("angle", 0.0, "In its own plane.", label="Turn", usual=(-180, 180))
+    scale: Value[Annotated[float, Field(ge=0, le=100)]] = told(
+        "fraction", 1.0, "The whole card larger or smaller, its look with it.", usual=(0, 3)
+    )
 
 
 class Handle(Model):
@@ -91,8 +103,8 @@ class _Layer(Model):
     id: Id = ""
     name: Name = ""
     visible: bool = True
-    blend: BlendMode = "normal"
-    opacity: Value[Fraction] = 1.0
+    blend: BlendMode = told("choice", "normal", "How it mixes with what lies beneath.")
+    opacity: Value[Fraction] = told("fraction", 1.0, "Fades the whole layer.")
     matte_from: Id | None = None
     build: Annotated[list[Step], Field(max_length=200)] = Field(default=[])
 
@@ -103,7 +115,9 @@ class _Placed(_Layer):
     With a `handle` (an id) its placement is measured in that handle's axes.
     """
 
-    face_opacity: Value[Fraction] = 1.0
+    face_opacity: Value[Fraction] = told(
+        "fraction", 1.0, "Fades the flat face and keeps what steps add to it.", label="Face"
+    )
     placement: Placement = Placement()
     handle: Id | None = None
 
@@ -147,13 +161,23 @@ class Floor(_Layer):
     """A level plane in perspective, as large as one sees; its build paints it.
 
     It lies at `level` (y in frame pixels) or, where that is null, where the lettering before it
-    touches it. `far` is the distance at which it has faded away.
+    touches it. `far` is the distance at which it has faded away. With `hides` nothing is seen of
+    what stands before it and reaches below it.
     """
 
     kind: Literal["floor"] = "floor"
     source: BackdropSource = BackdropSource()
-    level: Value[Coordinate] | None = None
-    far: Value[Annotated[float, Field(ge=100, le=1_000_000)]] = 9000.0
+    level: Value[Coordinate] | None = told(
+        "length", None, "How far below the frame's centre it lies.", usual=(0, 1080)
+    )
+    far: Value[Annotated[float, Field(ge=100, le=1_000_000)]] = told(
+        "length",
+        9000.0,
+        "How far from the viewer it is gone.",
+        label="Fades by",
+        usual=(1000, 20_000),
+    )
+    hides: bool = switch(False, "Nothing is seen of what reaches below it.")
 
 
 class Wash(_Layer):

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, PrivateAttr, model_validator
 
-from mabrel.title.kinds import Model
+from mabrel.title.kinds import Model, switch, told
 from mabrel.title.layers import Coordinate, Handle, Layer, Name, Step, Turn
 from mabrel.title.lights import DistantLight, Rig, TitleLight
 from mabrel.title.varying import Value
@@ -25,12 +25,16 @@ def _check_count(steps: int) -> None:
 
 
 class Frame(Model):
-    """The picture's size in pixels, and the clip's rate and length in seconds."""
+    """The picture's size in pixels, and the clip's rate and length in seconds.
+
+    With `loops` it is made to be run round: drift closes on itself over its length.
+    """
 
     width: Annotated[int, Field(ge=1, le=LARGEST_SIDE)] = 1920
     height: Annotated[int, Field(ge=1, le=LARGEST_SIDE)] = 1080
     fps: Annotated[float, Field(gt=0, le=240)] = 25.0
     duration: Annotated[float, Field(gt=0, le=3600)] = 5.0
+    loops: bool = switch(False, "Run round: drift closes on itself.")
 
     @model_validator(mode="after")
     def _not_too_large(self) -> "Frame":
@@ -46,11 +50,35 @@ class Camera(Model):
     has a place turns the other way, lights too; backdrops and washes stay.
     """
 
-    distance: Value[Annotated[float, Field(ge=10, le=1_000_000)]] = 2000.0
-    pan: Value[Coordinate] = 0.0
-    lift: Value[Coordinate] = 0.0
-    swing: Value[Turn] = 0.0
-    rise: Value[Turn] = 0.0
+    distance: Value[Annotated[float, Field(ge=10, le=1_000_000)]] = told(
+        "length", 2000.0, "Before the frame's plane.", usual=(400, 6000)
+    )
+    pan: Value[Coordinate] = told("length", 0.0, "To the right.", usual=(-1500, 1500))
+    lift: Value[Coordinate] = told("length", 0.0, "Down.", usual=(-1500, 1500))
+    swing: Value[Turn] = told("angle", 0.0, "Around the lettering, to the right.", usual=(-60, 60))
+    rise: Value[Turn] = told("angle", 0.0, "Around the lettering, from above.", usual=(-60, 60))
+
+
+class Blur(Model):
+    """Motion blur: the mean of what is there while the shutter is open, around each frame's time.
+
+    `angle` is that of a rotary shutter: 360° is open from frame to frame; 0 is none. `samples` is
+    how many pictures a frame is the mean of, at most; where little moves it takes fewer.
+    """
+
+    angle: Annotated[float, Field(ge=0, le=360)] = told(
+        "angle",
+        0.0,
+        "How long the shutter is open: 360° is from frame to frame.",
+        label="Shutter",
+        usual=(0, 360),
+    )
+    samples: Annotated[int, Field(ge=2, le=32)] = told(
+        "count", 16, "How many pictures a frame is the mean of."
+    )
+    by_motion: bool = switch(
+        True, "Fewer where little moves: one for each pixel of way.", label="As many as needed"
+    )
 
 
 class Title(Model):
@@ -62,6 +90,7 @@ class Title(Model):
     lights: Annotated[list[TitleLight], Field(max_length=16)] = Field(default=[DistantLight()])
     rig: Rig = Rig()
     camera: Camera = Camera()
+    blur: Blur = Blur()
     handles: Annotated[list[Handle], Field(max_length=64)] = Field(default=[])
     layers: Annotated[list[Layer], Field(max_length=200)] = Field(default=[])
     _home: Path | None = PrivateAttr(default=None)

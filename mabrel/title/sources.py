@@ -4,7 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Colour, Fraction, Model
+from mabrel.title.kinds import Colour, Fraction, Model, switch, told
+from mabrel.title.letters import InTurn
 from mabrel.title.varying import Value
 
 FileName = Annotated[str, Field(min_length=1, max_length=200)]
@@ -15,17 +16,25 @@ Axis = Annotated[str, Field(pattern=r"^[ -~]{4}$")]
 class LetteringSource(Model):
     """Words: lines are parted by a line break.
 
-    `font` is a family that ships, or the name of a font file; `axes` set one that varies.
+    `font` is a family that ships, or the name of a font file; `axes` set one that varies. With
+    `in_turn` its letters, words or lines move apart, one after the other.
     """
 
     text: Annotated[str, Field(max_length=2000)]
     font: Annotated[str, Field(min_length=1, max_length=200)] = "Titan One"
     style: Annotated[str, Field(max_length=200)] = ""
     axes: dict[Axis, Value[Annotated[float, Field(ge=-100_000, le=100_000)]]] = Field(default={})
-    size: Value[Annotated[float, Field(ge=1, le=8000)]] = 300.0
-    letter_spacing: Value[Annotated[float, Field(ge=-2000, le=4000)]] = 0.0
-    line_spacing: Value[Annotated[float, Field(ge=0, le=10)]] = 1.0
-    align: Literal["left", "centre", "right"] = "centre"
+    size: Value[Annotated[float, Field(ge=1, le=8000)]] = told(
+        "length", 300.0, "The font's size; the look keeps its own.", usual=(20, 1000)
+    )
+    letter_spacing: Value[Annotated[float, Field(ge=-2000, le=4000)]] = told(
+        "length", 0.0, "More room between letters, or less.", usual=(-40, 200)
+    )
+    line_spacing: Value[Annotated[float, Field(ge=0, le=10)]] = told(
+        "number", 1.0, "From line to line, in lines.", usual=(0.5, 2)
+    )
+    align: Literal["left", "centre", "right"] = told("choice", "centre", "How lines are set.")
+    in_turn: InTurn | None = None
 
 
 class Pick(Model):
@@ -44,10 +53,21 @@ class ColourCut(Model):
 
     kind: Literal["colours"] = "colours"
     picks: Annotated[list[Pick], Field(min_length=1, max_length=64)]
-    tolerance: Value[Fraction] = 0.1
-    contiguous: bool = True
-    soft: Value[Annotated[float, Field(ge=0, le=200)]] = 0.0
-    keep: Literal["picked", "rest"] = "picked"
+    tolerance: Value[Fraction] = told(
+        "fraction", 0.1, "How far a colour may be from what was picked.", usual=(0, 0.5)
+    )
+    soft: Value[Annotated[float, Field(ge=0, le=200)]] = told(
+        "number",
+        0.0,
+        "Blurs the edge, in the picture's own pixels.",
+        label="Soft edge",
+        unit="px",
+        usual=(0, 20),
+    )
+    keep: Literal["picked", "rest"] = told("choice", "picked", "What stays.")
+    contiguous: bool = switch(
+        True, "Only what hangs together with a pick.", label="Only what hangs together"
+    )
 
 
 class ScreenCut(Model):
@@ -58,10 +78,14 @@ class ScreenCut(Model):
     """
 
     kind: Literal["screen"] = "screen"
-    colour: Value[Colour] = "#00b140"
-    tolerance: Value[Fraction] = 0.1
-    softness: Value[Fraction] = 1.0
-    spill: Value[Fraction] = 1.0
+    colour: Value[Colour] = told("colour", "#00b140", "The backdrop's colour.", label="Screen")
+    tolerance: Value[Fraction] = told(
+        "fraction", 0.1, "What is so near to it is gone.", usual=(0, 0.5)
+    )
+    softness: Value[Fraction] = told("fraction", 1.0, "How far the matte fades.")
+    spill: Value[Fraction] = told(
+        "fraction", 1.0, "Takes the backdrop's colour out of the rest.", label="Spill away"
+    )
 
 
 Cut = Annotated[ColourCut | ScreenCut, Field(discriminator="kind")]
@@ -74,8 +98,16 @@ class PictureSource(Model):
     """
 
     picture: FileName
-    height: Value[Annotated[float, Field(ge=1, le=16_000)]] = 300.0
-    matte: Literal["alpha", "brightness", "darkness"] = "alpha"
+    height: Value[Annotated[float, Field(ge=1, le=16_000)]] = told(
+        "length", 300.0, "Of its ink, from top to bottom.", usual=(10, 1080)
+    )
+    matte: Literal["alpha", "brightness", "darkness"] = told(
+        "choice",
+        "alpha",
+        "What of the picture is the shape: what is not see-through, what is bright, or what is "
+        "dark.",
+        label="Shape",
+    )
     cut: Cut | None = None
 
 
@@ -89,10 +121,12 @@ class CopySource(Model):
     """Another layer, live: all that its build made, its face alone, or only its outline."""
 
     layer: _Id
-    take: Literal["everything", "face", "outline"] = "everything"
+    take: Literal["everything", "face", "outline"] = told(
+        "choice", "everything", "What it takes of the layer.", label="Takes"
+    )
 
 
 class BackdropSource(Model):
     """A plain ground, as large as the frame."""
 
-    colour: Value[Colour] = "#8d8f8f"
+    colour: Value[Colour] = told("colour", "#8d8f8f", "Of the bare ground.")

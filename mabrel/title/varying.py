@@ -7,6 +7,8 @@ any of them becomes a plain value.
 
 import itertools
 import math
+import types
+from bisect import bisect_right
 from functools import cache
 from typing import (
     TYPE_CHECKING,
@@ -16,6 +18,7 @@ from typing import (
     Generic,
     TypeAlias,
     TypeVar,
+    Union,
     cast,
     get_args,
     get_origin,
@@ -23,11 +26,12 @@ from typing import (
 
 from pydantic import BaseModel, Discriminator, Field, Tag, create_model, model_validator
 
-from mabrel.title.kinds import Model
+from mabrel.title.drifting import DRIFTS, Drift, drifted
+from mabrel.title.easing import Ease, eased
+from mabrel.title.kinds import Colour, Model, Spot, Stop
+from mabrel.title.mixing import Nature, mix
 
 T = TypeVar("T")
-_Unit = Annotated[float, Field(ge=0, le=1)]
-_Overshoot = Annotated[float, Field(ge=-4, le=5)]
 _MISSING: Any = None
 LATEST = 86_400
 """Seconds: no title is longer than a day."""
@@ -45,23 +49,34 @@ def range_of(kind: Any) -> tuple[float, float]:
     return low, high
 
 
-class Peg(Model, Generic[T]):
-    """A value at a time (seconds).
+class Moment(float):
+    """A time in seconds, in a title that runs round after `loop` seconds; None: it doesn't.
 
-    `ease` is the cubic Bézier (x1, y1, x2, y2) to the next peg, as in CSS Easing Functions 1.
+    Wherever a value is asked for at a time, a plain number of seconds does as well.
     """
+
+    loop: float | None
+
+    def __new__(cls, seconds: float, loop: float | None = None) -> "Moment":
+        moment = super().__new__(cls, seconds)
+        moment.loop = loop
+        return moment
+
+    def before(self, seconds: float) -> "Moment":
+        """So many seconds earlier."""
+        return Moment(self - seconds, self.loop)
+
+
+def loop_of(time: float) -> float | None:
+    return time.loop if isinstance(time, Moment) else None
+
+
+class Peg(Model, Generic[T]):
+    """A value at a time (seconds), and how it goes on from there to the next peg."""
 
     at: Annotated[float, Field(ge=0, le=LATEST)]
     value: T
-    ease: tuple[_Unit, _Overshoot, _Unit, _Overshoot] = (0.42, 0.0, 0.58, 1.0)
-
-
-class Drift(Model):
-    """Smooth random wandering of ± `amount` around the value, about `rate` turns a second."""
-
-    amount: Annotated[float, Field(ge=0, le=100_000)]
-    rate: Annotated[float, Field(gt=0, le=100)] = 1.0
-    seed: Annotated[int, Field(ge=0, le=999_999)] = 0
+    ease: Ease = (0.42, 0.0, 0.58, 1.0)
 
 
 class Varying(Model, Generic[T]):
@@ -73,6 +88,7 @@ class Varying(Model, Generic[T]):
 
     limits: ClassVar[tuple[float, float]] = (float("-inf"), float("inf"))
     """What a number stays within, whatever easing and drift make of it."""
+    nature: ClassVar[Nature] = "held"
 
     @model_validator(mode="after")
     def _one_base(self) -> "Varying[T]":
@@ -83,6 +99,8 @@ class Varying(Model, Generic[T]):
         times = [peg.at for peg in self.pegs or []]
         if any(after <= before for before, after in itertools.pairwise(times)):
             raise ValueError("must have its pegs in order of time, no two at the same time")
+        if self.drift is not None and self.nature not in DRIFTS:
+            raise ValueError("can't drift: only numbers, colours and points do")
         return self
 
 
@@ -106,9 +124,21 @@ else:
 
         def __class_getitem__(cls, kind: Any) -> Any:
             return Annotated[
-                Annotated[kind, Tag("plain")] | Annotated[_varying(kind), Tag("varying")],
+                Annotated[kind, Tag("plain")] | Annotated[varying_type(kind), Tag("varying")],
                 Discriminator(_branch),
             ]
+
+
+def varied_kind(annotation: Any) -> Any:
+    """The kind in ``Value[kind]``, or in that or None; None for any other type."""
+    if get_origin(annotation) is Annotated and Tag("plain") in get_args(annotation)[1:]:
+        plain, *rules = get_args(annotation)
+        rest = [rule for rule in rules if rule != Tag("plain")]
+        return Annotated[(plain, *rest)] if rest else plain
+    if get_origin(annotation) in (Annotated, Union, types.UnionType):
+        found = (varied_kind(each) for each in get_args(annotation))
+        return next((each for each in found if each is not None), None)
+    return None
 
 
 def value_type(kind: Any) -> Any:
@@ -117,7 +147,7 @@ def value_type(kind: Any) -> Any:
 
 
 @cache
-def _varying(kind: Any) -> type[Varying[Any]]:
+def varying_type(kind: Any) -> type[Varying[Any]]:
     """The model of values of one kind that change: each peg is held against the kind."""
     name = _name_of(kind)
     peg = create_model(f"Peg{name}", __base__=Peg[Any], __module__=__name__, value=(kind, ...))
@@ -129,7 +159,25 @@ def _varying(kind: Any) -> type[Varying[Any]]:
         pegs=(Annotated[list[peg], Field(min_length=1, max_length=1000)] | None, None),
     )
     model.limits = range_of(kind)  # type: ignore[attr-defined]
+    model.nature = _nature(kind)  # type: ignore[attr-defined]
     return cast(type[Varying[Any]], model)
+
+
+def _nature(kind: Any) -> Nature:
+    """How values of a kind mix: by what they are made of."""
+    plain, *rules = get_args(kind) if get_origin(kind) is Annotated else (kind,)
+    if plain in (int, float):
+        return "number"
+    if plain is str:
+        return "colour" if any(rule in get_args(Colour) for rule in rules) else "held"
+    if get_origin(plain) is tuple:
+        return "point"
+    if get_origin(plain) is not list:
+        return "held"
+    (part,) = get_args(plain)
+    if part in (Stop, Spot):
+        return "stops" if part is Stop else "spots"
+    return "curve" if range_of(get_args(part)[0]) == (0, 1) else "points"
 
 
 def _name_of(kind: Any) -> str:
@@ -148,13 +196,21 @@ def value_at(value: T | Varying[T], time: float) -> T:
     """
     if not isinstance(value, Varying):
         return value
-    found: Any = value.value if value.pegs is None else _between_pegs(value.pegs, time)
-    if value.drift is not None:
-        found = _drifted(found, value.drift, time, salt=0)
+    found: Any = (
+        value.value if value.pegs is None else _between_pegs(value.nature, value.pegs, time)
+    )
+    if value.drift is not None and value.drift.amount > 0:
+        found = drifted(found, value.drift, time, loop_of(time))
     if isinstance(found, int | float) and not isinstance(found, bool):
         low, high = value.limits
         found = min(max(found, low), high)
     return cast(T, found)
+
+
+def later(value: Varying[T], seconds: float) -> Varying[T]:
+    """The same, so many seconds later."""
+    pegs = value.pegs and [peg.model_copy(update={"at": peg.at + seconds}) for peg in value.pegs]
+    return value.model_copy(update={"pegs": pegs})
 
 
 def changes(value: Any, start: float, end: float) -> bool:
@@ -185,98 +241,14 @@ def varying_in(model: Any) -> list[Varying[Any]]:
     return []
 
 
-def _between_pegs(pegs: list[Peg[T]], time: float) -> T:
+def _between_pegs(nature: Nature, pegs: list[Peg[T]], time: float) -> T:
     if time <= pegs[0].at:
         return pegs[0].value
-    for before, after in itertools.pairwise(pegs):
-        if time < after.at:
-            share = (time - before.at) / (after.at - before.at)
-            return cast(T, mix(before.value, after.value, eased(before.ease, share)))
-    return pegs[-1].value
-
-
-def eased(ease: tuple[float, float, float, float], share: float) -> float:
-    """Progress (0 to 1, may overshoot) at a `share` of the time, as CSS's cubic-bezier()."""
-    x1, y1, x2, y2 = ease
-    low, high = 0.0, 1.0
-    for _ in range(48):  # x is monotone in the parameter, so bisection can't fail
-        middle = (low + high) / 2
-        if _bezier(x1, x2, middle) < share:
-            low = middle
-        else:
-            high = middle
-    return _bezier(y1, y2, (low + high) / 2)
-
-
-def _bezier(first: float, second: float, t: float) -> float:
-    s = 1 - t
-    return 3 * s * s * t * first + 3 * s * t * t * second + t * t * t
-
-
-def mix(a: Any, b: Any, share: float) -> Any:
-    """Between two values of the same shape; what can't be mixed holds until the later peg."""
-    if isinstance(a, bool) or isinstance(b, bool):
-        return a
-    if isinstance(a, int | float) and isinstance(b, int | float):
-        return a + (b - a) * share
-    if isinstance(a, str) and isinstance(b, str):
-        return _mix_codes(a, b, share) if a.startswith("#") and b.startswith("#") else a
-    if isinstance(a, list | tuple) and isinstance(b, list | tuple) and len(a) == len(b):
-        return type(a)(mix(x, y, share) for x, y in zip(a, b, strict=True))
-    if isinstance(a, dict) and isinstance(b, dict) and a.keys() == b.keys():
-        return {name: mix(a[name], b[name], share) for name in a}
-    if isinstance(a, BaseModel) and type(a) is type(b):
-        return type(a).model_validate(mix(a.model_dump(), b.model_dump(), share))
-    return a
-
-
-def _channels(code: str) -> list[int]:
-    digits = code[1:]
-    if len(digits) == 3:
-        digits = "".join(2 * digit for digit in digits)
-    digits = digits.ljust(8, "f")
-    return [int(digits[i : i + 2], 16) for i in range(0, 8, 2)]
-
-
-def _code(channels: list[float]) -> str:
-    digits = "".join(f"{min(255, max(0, round(channel))):02x}" for channel in channels)
-    return "#" + (digits[:6] if digits.endswith("ff") else digits)
-
-
-def _mix_codes(a: str, b: str, share: float) -> str:
-    pairs = zip(_channels(a), _channels(b), strict=True)
-    return _code([x + (y - x) * share for x, y in pairs])
-
-
-def _drifted(base: Any, drift: Drift, time: float, salt: int) -> Any:
-    if isinstance(base, bool):
-        return base
-    if isinstance(base, int | float):
-        return base + drift.amount * _wander(time * drift.rate, drift.seed + 7919 * salt)
-    if isinstance(base, str) and base.startswith("#"):
-        *hues, alpha = _channels(base)
-        shifted = [
-            c + 255 * drift.amount * _wander(time * drift.rate, drift.seed + 7919 * (salt + i))
-            for i, c in enumerate(hues)
-        ]
-        return _code([*shifted, alpha])
-    if isinstance(base, list | tuple):
-        return type(base)(_drifted(part, drift, time, salt + i) for i, part in enumerate(base))
-    return base
-
-
-def _wander(place: float, seed: int) -> float:
-    """Gradient noise in one dimension (Perlin 2002), scaled to −1..1."""
-    cell = math.floor(place)
-    t = place - cell
-    fade = t * t * t * (t * (6 * t - 15) + 10)
-    before, after = _slope(cell, seed) * t, _slope(cell + 1, seed) * (t - 1)
-    return max(-1.0, min(1.0, 2 * (before + (after - before) * fade)))
-
-
-def _slope(cell: int, seed: int) -> float:
-    """A slope from −1 to 1 for each whole number: the integer hash of Wellons (2018)."""
-    x = (cell * 0x9E3779B1 + seed * 0x85EBCA6B) & 0xFFFFFFFF
-    x = ((x ^ (x >> 16)) * 0x7FEB352D) & 0xFFFFFFFF
-    x = ((x ^ (x >> 15)) * 0x846CA68B) & 0xFFFFFFFF
-    return ((x ^ (x >> 16)) / 0xFFFFFFFF) * 2 - 1
+    at = bisect_right(pegs, time, key=lambda peg: peg.at)
+    if at == len(pegs):
+        return pegs[-1].value
+    before, after = pegs[at - 1], pegs[at]
+    share = (time - before.at) / (after.at - before.at)
+    if share == 0 or before.value == after.value:
+        return before.value
+    return cast(T, mix(nature, before.value, after.value, eased(before.ease, share)))

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Fraction, Model
+from mabrel.title.kinds import Fraction, Model, switch, told
 from mabrel.title.varying import Value
 
 _Place = Annotated[float, Field(ge=-100_000, le=100_000)]
@@ -13,24 +13,24 @@ _Turn = Annotated[float, Field(ge=-3600, le=3600)]
 
 
 class _Where(Model):
-    inverted: bool = False
+    inverted: bool = switch(False, "Everywhere else instead.", label="Everywhere else instead")
 
 
 class _Placed(_Where):
     """Lengths in frame pixels from the layer's own centre; `feather` is the width over which
     the edge fades, half on each side of it."""
 
-    feather: Value[_Size] = 20.0
+    feather: Value[_Size] = told("length", 20.0, "How wide its edge fades.", usual=(0, 300))
 
 
 class _Box(_Placed):
     """Around `x`, `y`, turned by `turn` degrees."""
 
-    x: Value[_Place] = 0.0
-    y: Value[_Place] = 0.0
-    width: Value[_Size] = 400.0
-    height: Value[_Size] = 200.0
-    turn: Value[_Turn] = 0.0
+    x: Value[_Place] = told("length", 0.0, "Its middle.", label="Across", usual=(-1000, 1000))
+    y: Value[_Place] = told("length", 0.0, "Its middle.", label="Down", usual=(-600, 600))
+    width: Value[_Size] = told("length", 400.0, "How wide it is.", usual=(0, 2000))
+    height: Value[_Size] = told("length", 200.0, "How high it is.", usual=(0, 1000))
+    turn: Value[_Turn] = told("angle", 0.0, "About its middle.", usual=(-180, 180))
 
 
 class Ellipse(_Box):
@@ -49,7 +49,9 @@ class Polygon(_Placed):
     """A free polygon, closed by itself; where it crosses itself the even-odd rule holds."""
 
     kind: Literal["polygon"] = "polygon"
-    points: Value[Annotated[list[tuple[_Place, _Place]], Field(min_length=3, max_length=500)]]
+    points: Value[Annotated[list[tuple[_Place, _Place]], Field(min_length=3, max_length=500)]] = (
+        told("points", ..., "Its corners.")
+    )
 
 
 class Tones(_Where):
@@ -57,9 +59,9 @@ class Tones(_Where):
     fades over `soft`."""
 
     kind: Literal["tones"] = "tones"
-    low: Value[Fraction] = 0.5
-    high: Value[Fraction] = 1.0
-    soft: Value[Fraction] = 0.2
+    low: Value[Fraction] = told("fraction", 0.5, "The darkest that counts.", label="From")
+    high: Value[Fraction] = told("fraction", 1.0, "The brightest that counts.", label="To")
+    soft: Value[Fraction] = told("fraction", 0.2, "Over how much it fades.")
 
 
 class LayerMatte(_Where):

@@ -36,7 +36,9 @@ class Bend(StepSettings):
         26, -2000, 2000, "How high the waves are.", when={"form": "wave"}, grip="pull"
     )
     length: float = kinds.length(420, 10, 8000, "How long a wave is.", when={"form": "wave"})
-    phase: float = kinds.angle(0, -36000, 36000, "Lets the waves run.", when={"form": "wave"})
+    phase: float = kinds.angle(
+        0, -36000, 36000, "Lets the waves run.", when={"form": "wave"}, cycle=360
+    )
     twist: float = kinds.angle(
         38,
         -80,

@@ -12,12 +12,19 @@ from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
+from mabrel.title.phases import ROUND
 
 
 class Wobble(StepSettings):
     amount: float = kinds.length(5, 0, 400, "How far the edge is pushed aside.")
     size: float = kinds.length(44, 2, 4000, "How long its waves are.")
-    phase: float = kinds.number(0.0, -1000, 1000, "Lets it tremble.")
+    phase: float = kinds.number(0.0, -1000, 1000, "Lets it tremble.", cycle=1, around="around")
+    around: int = kinds.count(
+        ROUND,
+        1,
+        ROUND,
+        "After so much phase it is the same again; of a title that loops it follows by itself.",
+    )
     seed: int = kinds.seed(3, "Another draw of the same trembling.")
 
 
@@ -56,8 +63,8 @@ def _map(settings: Wobble, scene: Scene) -> Map:
 
     def forward(x: np.ndarray, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         u, v = x / size, y / size
-        across = noise_at(u, v, settings.phase, settings.seed)
-        down = noise_at(u, v, settings.phase, settings.seed + 101)
+        across = noise_at(u, v, settings.phase, settings.seed, settings.around)
+        down = noise_at(u, v, settings.phase, settings.seed + 101, settings.around)
         return x + across * reach, y + down * reach
 
     return forward

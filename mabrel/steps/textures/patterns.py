@@ -1,6 +1,7 @@
 """Made textures: what surface and relief steps share."""
 
 import math
+from functools import partial
 from typing import Literal
 
 import cv2
@@ -16,6 +17,7 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
+from mabrel.title.phases import ROUND
 
 _REGULAR = ("stripes", "checker", "dots")
 _FINE_ENOUGH = 6.0  # pixels of the grid across the finest part of a pattern
@@ -42,7 +44,15 @@ class Made(StepSettings):
         0.0,
         -1000,
         1000,
-        "Lets it boil, or shifts what is regular. After 64 it is the same again: seamless.",
+        "Lets it boil, or shifts what is regular.",
+        cycle=1,
+        around="around",
+    )
+    around: int = kinds.count(
+        ROUND,
+        1,
+        ROUND,
+        "After so much phase it is the same again; of a title that loops it follows by itself.",
     )
     seed: int = kinds.seed(1, "Another draw of what is irregular.")
 
@@ -131,7 +141,8 @@ def _regular(part: Region, settings: Made, width: float, height: float) -> Array
 
 
 def _upright(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
-    how = {"octaves": settings.octaves, "phase": settings.phase, "seed": settings.seed}
+    run: materials.Running = {"phase": settings.phase, "around": settings.around}
+    octaves, seed = settings.octaves, settings.seed
     shape, size = (part.height, part.width), (width, height)
     origin = (part.left + shift, part.top + shift)
     material = {
@@ -140,15 +151,15 @@ def _upright(part: Region, settings: Made, width: float, height: float, shift: f
         "plaster": materials.plaster,
     }.get(settings.pattern)
     if material is not None:
-        return material(shape, origin, size, **how)  # type: ignore[arg-type]
+        return material(shape, origin, size, octaves=octaves, run=run, seed=seed)
     ridged = settings.pattern == "veins"
+    noise = partial(fractal_noise, octaves=octaves, seed=seed, ridged=ridged, **run)
     if settings.grid == "smooth":
-        return fractal_noise(shape, origin, size, ridged=ridged, **how)  # type: ignore[arg-type]
+        return noise(shape, origin, size)
     # One value for each cell, of noise whose largest blobs are four cells wide.
     left, top = math.floor(part.left / width) - 1, math.floor(part.top / height) - 1
     cells = (math.ceil(part.height / height) + 4, math.ceil(part.width / width) + 4)
-    noise = fractal_noise(cells, (left, top), (4, 4), ridged=ridged, **how)  # type: ignore[arg-type]
-    return materials.cells(shape, origin, size, noise, (left, top))
+    return materials.cells(shape, origin, size, noise(cells, (left, top), (4, 4)), (left, top))
 
 
 def _turned(part: Region, settings: Made) -> tuple[Array, Array]:

@@ -25,7 +25,9 @@ _STOPS = [
 
 class GradientMap(StepSettings):
     stops: kinds.Stops = kinds.stops(_STOPS, "The colours, from the darkest place to the lightest.")
-    slide: float = kinds.fraction(0, "Moves the brightness along the stops.", low=-10, high=10)
+    slide: float = kinds.fraction(
+        0, "Moves the brightness along the stops.", low=-10, high=10, cycle=2
+    )
     repeats: int = kinds.count(1, 1, 20, "How often it runs through the stops, there and back.")
     mix: Literal["srgb", "oklab"] = kinds.choice("srgb", "Where neighbouring colours mix.")
     opacity: float = kinds.fraction(1.0, "How much of it.")
