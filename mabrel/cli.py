@@ -146,7 +146,7 @@ def _render_frames(chosen: argparse.Namespace, title: Title) -> None:
     renderer = Renderer()
     pictures = (_picture(renderer, chosen, title, frame.time) for frame in times)
     if chosen.output.suffix.lower() == ".webm":
-        write_clip(chosen.output, pictures, rate)
+        write_clip(chosen.output, (picture.to_uint8() for picture in pictures), rate)
         return
     if chosen.output.suffix.lower() != ".png":
         raise UsageError(f"{chosen.output.name}: frames are written as .png, clips as .webm")

@@ -10,12 +10,15 @@ from mabrel.title.files import load_json
 from studio.accounts.views import router as accounts_router
 from studio.bundles.api import router as bundles_router
 from studio.exports.api import router as exports_router
+from studio.exports.clips_api import router as clips_router
 from studio.library.api import router as library_router
 from studio.preview.api import router as preview_router
+from studio.preview.arrivals_api import router as arrival_films_router
 from studio.preview.catalogue_api import router as catalogue_router
 from studio.preview.readings_api import router as readings_router
 from studio.preview.strips_api import router as strips_router
 from studio.titles.api import router as titles_router
+from studio.titles.arrival_api import router as arrival_router
 from studio.titles.finish_api import router as finish_router
 from studio.titles.look_api import router as look_router
 from studio.titles.marks_api import router as marks_router
@@ -42,11 +45,14 @@ for router in (
     marks_router,
     look_router,
     finish_router,
+    arrival_router,
     library_router,
     catalogue_router,
     preview_router,
     readings_router,
     strips_router,
+    arrival_films_router,
     exports_router,
+    clips_router,
 ):
     api.add_router("", router)

@@ -8,7 +8,7 @@ import { directionVector, vectorDirection } from "@/model/light";
 import { actOf, SHORTCUTS, withKey } from "@/model/shortcuts";
 import type { PlacedLayer } from "@/model/title";
 import { withoutBackdrops } from "@/model/views";
-import { useBench } from "@/stores/bench";
+import { useBench } from "./bench";
 import { useLayers } from "@/stores/layers";
 import { useMarks } from "@/stores/marks";
 import { useNotices } from "@/stores/notices";
@@ -35,7 +35,7 @@ async function opened() {
   vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 1, document: title() }));
   vi.spyOn(api, "PUT").mockResolvedValue(answer({ version: 2 }));
   const bench = useBench();
-  await bench.open("t");
+  await bench.opened.open("t");
   return bench;
 }
 
@@ -110,14 +110,14 @@ describe("keys", () => {
 describe("what is looked at", () => {
   it("is one step alone, or the work without one, and never saved", async () => {
     const bench = await opened();
-    const on = () => bench.shown.layers[1]!.build.map((each) => each.on);
-    bench.select("word", "shade");
-    bench.toggleSolo("shade");
+    const on = () => bench.chosen.shown.layers[1]!.build.map((each) => each.on);
+    bench.chosen.select("word", "shade");
+    bench.chosen.toggleSolo("shade");
     expect(on()).toEqual([false, true, false]);
-    bench.toggleSolo("shade");
-    bench.without = true;
+    bench.chosen.toggleSolo("shade");
+    bench.chosen.without = true;
     expect(on()).toEqual([true, false, true]);
-    expect(bench.title.layers[1]!.build.every((each) => each.on)).toBe(true);
+    expect(bench.opened.title.layers[1]!.build.every((each) => each.on)).toBe(true);
   });
   it("over a picture has no backdrop", () => {
     expect(withoutBackdrops(title()).layers.map((layer) => layer.visible)).toEqual([false, true]);
@@ -127,29 +127,29 @@ describe("what is looked at", () => {
 describe("history", () => {
   it("survives a reload of the same saved state", async () => {
     const bench = await opened();
-    bench.set("height", 0.4);
-    bench.endGesture();
-    await bench.saving.save();
-    bench.close();
+    bench.builds.set("height", 0.4);
+    bench.opened.endGesture();
+    await bench.opened.saving.save();
+    bench.opened.close();
     await new Promise((done) => setTimeout(done, 20));
     setActivePinia(createPinia());
-    vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 2, document: bench.title }));
+    vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 2, document: bench.opened.title }));
     const again = useBench();
-    await again.open("t");
-    expect(again.history.canUndo).toBe(true);
-    again.undo();
-    expect(again.step?.settings.height).toBeUndefined();
+    await again.opened.open("t");
+    expect(again.opened.history.canUndo).toBe(true);
+    again.opened.undo();
+    expect(again.chosen.step?.settings.height).toBeUndefined();
   });
   it("begins anew where somebody else saved since", async () => {
     const bench = await opened();
-    bench.set("height", 0.4);
-    await bench.saving.save();
-    bench.close();
+    bench.builds.set("height", 0.4);
+    await bench.opened.saving.save();
+    bench.opened.close();
     setActivePinia(createPinia());
     vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 9, document: title() }));
     const again = useBench();
-    await again.open("t");
-    expect(again.history.canUndo).toBe(false);
+    await again.opened.open("t");
+    expect(again.opened.history.canUndo).toBe(false);
   });
 });
 
@@ -165,9 +165,9 @@ describe("marks", () => {
     expect(marks.all.map((each) => each.name)).toEqual(["Mark 2", "Mark 1"]);
     vi.spyOn(api, "GET").mockResolvedValue(answer({ ...title(), name: "As it was" }));
     await marks.goBack("Mark 1", marks.documentOf(mark));
-    expect(bench.title.name).toBe("As it was");
+    expect(bench.opened.title.name).toBe("As it was");
     useNotices().shown!.act!.run();
-    expect(bench.title.name).toBe("Kelp");
+    expect(bench.opened.title.name).toBe("Kelp");
     await marks.compare("Mark 1", marks.documentOf(mark));
     expect(useProof().compared).toMatchObject({ name: "Mark 1", document: { name: "As it was" } });
   });
@@ -183,26 +183,26 @@ describe("layers", () => {
   it("are grouped and taken apart again, all with undo", async () => {
     const bench = await opened();
     const layers = useLayers();
-    layers.group([bench.title.layers[1]!]);
-    expect(bench.layer).toMatchObject({ kind: "group", source: { layers: ["word"] } });
-    layers.remove(bench.title.layers[1]!);
+    layers.group([bench.opened.title.layers[1]!]);
+    expect(bench.chosen.layer).toMatchObject({ kind: "group", source: { layers: ["word"] } });
+    layers.remove(bench.opened.title.layers[1]!);
     expect(useNotices().shown?.text).toContain("is used by");
-    layers.ungroup(bench.layer!);
-    expect(bench.title.layers.map((each) => each.id)).toEqual(["ground", "word"]);
-    bench.undo();
-    bench.undo();
-    expect(bench.title.layers).toHaveLength(2);
+    layers.ungroup(bench.chosen.layer!);
+    expect(bench.opened.title.layers.map((each) => each.id)).toEqual(["ground", "word"]);
+    bench.opened.undo();
+    bench.opened.undo();
+    expect(bench.opened.title.layers).toHaveLength(2);
   });
   it("are added, moved and deleted, and a deleted one comes back", async () => {
     const bench = await opened();
     const layers = useLayers();
     layers.add("picture", "gull.svg");
-    expect(bench.layer).toMatchObject({ kind: "picture", name: "gull", source: { picture: "gull.svg" } });
-    layers.move(bench.layer!, 0);
-    expect(bench.title.layers[0]!.kind).toBe("picture");
-    layers.remove(bench.title.layers[0]!);
-    expect(bench.title.layers).toHaveLength(2);
+    expect(bench.chosen.layer).toMatchObject({ kind: "picture", name: "gull", source: { picture: "gull.svg" } });
+    layers.move(bench.chosen.layer!, 0);
+    expect(bench.opened.title.layers[0]!.kind).toBe("picture");
+    layers.remove(bench.opened.title.layers[0]!);
+    expect(bench.opened.title.layers).toHaveLength(2);
     useNotices().shown!.act!.run();
-    expect(bench.title.layers[0]!.kind).toBe("picture");
+    expect(bench.opened.title.layers[0]!.kind).toBe("picture");
   });
 });

@@ -5,7 +5,7 @@ import { cardOf, standing, swung, turned } from "@/model/card";
 import { layersToShow } from "@/model/references";
 import type { Layer, PlacedLayer, Title } from "@/model/title";
 import { withoutBackdrops } from "@/model/views";
-import { useBench } from "@/stores/bench";
+import { useBench } from "./bench";
 import { useLayers } from "@/stores/layers";
 import { title as trial } from "./documents";
 
@@ -68,10 +68,10 @@ describe("a camera that rises", () => {
 describe("floors", () => {
   it("lie before the backdrops and under all that stands", () => {
     const bench = useBench();
-    bench.replace(scene());
+    bench.opened.replace(scene());
     useLayers().add("floor");
-    expect(bench.title.layers.map((layer) => layer.kind)).toEqual(["backdrop", "floor", "lettering"]);
-    expect(bench.layer?.kind).toBe("floor");
+    expect(bench.opened.title.layers.map((layer) => layer.kind)).toEqual(["backdrop", "floor", "lettering"]);
+    expect(bench.chosen.layer?.kind).toBe("floor");
   });
   it("are hidden with the backdrops", () => {
     const title = scene();
@@ -86,9 +86,9 @@ describe("floors", () => {
   it("stay out of groups", () => {
     const bench = useBench();
     const title = scene();
-    bench.replace({ ...title, layers: [FLOOR, ...title.layers] });
-    useLayers().group(bench.title.layers);
-    const group = bench.title.layers.find((layer) => layer.kind === "group");
+    bench.opened.replace({ ...title, layers: [FLOOR, ...title.layers] });
+    useLayers().group(bench.opened.title.layers);
+    const group = bench.opened.title.layers.find((layer) => layer.kind === "group");
     expect(group?.kind === "group" && group.source.layers).not.toContain("floor");
   });
 });
@@ -96,12 +96,12 @@ describe("floors", () => {
 describe("what is selected beside the layers", () => {
   it("is the camera, a handle or a light, one at a time", () => {
     const bench = useBench();
-    bench.replace(scene());
-    bench.selectStand("camera");
-    expect(bench.apart).toBe(true);
-    bench.selectLight("key");
-    expect(bench.standId).toBeNull();
-    bench.select("word", null);
-    expect(bench.apart).toBe(false);
+    bench.opened.replace(scene());
+    bench.chosen.selectStand("camera");
+    expect(bench.chosen.apart).toBe(true);
+    bench.chosen.selectLight("key");
+    expect(bench.chosen.standId).toBeNull();
+    bench.chosen.select("word", null);
+    expect(bench.chosen.apart).toBe(false);
   });
 });

@@ -7,7 +7,7 @@ import LightSettings from "@/components/bench/LightSettings.vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import SpotsField from "@/components/fields/SpotsField.vue";
 import type { Light } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useBench } from "./bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
 import { useShelf } from "@/stores/shelf";
@@ -63,7 +63,7 @@ async function opened() {
   vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 1, document: title() }));
   vi.spyOn(api, "PUT").mockResolvedValue(answer({ version: 2 }));
   const bench = useBench();
-  await bench.open("t");
+  await bench.opened.open("t");
   return bench;
 }
 
@@ -76,42 +76,42 @@ describe("a step that is added", () => {
   it("has lengths that fit the letters", async () => {
     const bench = await opened();
     useCatalogue().all = { steps: [{ step: "relief.bevel", label: "Bevel", settings }] } as never;
-    bench.addStep("relief.bevel", 0); // on letters of 60 pixels, a fifth of what defaults are made for
-    expect(bench.step?.settings).toEqual({ width: 5.6, offset: [0, -6] });
-    bench.select("ground", null);
-    bench.addStep("relief.bevel", 0);
-    expect(bench.step?.settings).toEqual({});
+    bench.builds.addStep("relief.bevel", 0); // on letters of 60 pixels, a fifth of what defaults are made for
+    expect(bench.chosen.step?.settings).toEqual({ width: 5.6, offset: [0, -6] });
+    bench.chosen.select("ground", null);
+    bench.builds.addStep("relief.bevel", 0);
+    expect(bench.chosen.step?.settings).toEqual({});
   });
 });
 
 describe("other words", () => {
   it("rename a layer that was named after its words, and no other", async () => {
     const bench = await opened();
-    bench.setWords("word", "WRACK");
-    expect(bench.layer?.name).toBe("WRACK");
-    bench.setLayer("word", { name: "Main" });
-    bench.setWords("word", "SALT");
-    expect(bench.layer?.name).toBe("Main");
-    bench.setWords("ground", "NOTHING");
-    expect(bench.title.layers[0]!.name).toBe("Ground");
+    bench.opened.setWords("word", "WRACK");
+    expect(bench.chosen.layer?.name).toBe("WRACK");
+    bench.opened.setLayer("word", { name: "Main" });
+    bench.opened.setWords("word", "SALT");
+    expect(bench.chosen.layer?.name).toBe("Main");
+    bench.opened.setWords("ground", "NOTHING");
+    expect(bench.opened.title.layers[0]!.name).toBe("Ground");
   });
   it("are set smaller where they have outgrown the frame, in one undo with the typing", async () => {
     const bench = await opened();
-    bench.setWords("word", "A LONG SENTENCE");
-    const smaller = structuredClone(bench.title);
+    bench.opened.setWords("word", "A LONG SENTENCE");
+    const smaller = structuredClone(bench.opened.title);
     (smaller.layers.at(-1) as { source: { size: number } }).source.size = 31;
     vi.spyOn(api, "POST").mockResolvedValue(answer(smaller));
-    await bench.fitWord("word");
-    expect(bench.layer).toMatchObject({ source: { size: 31 } });
-    bench.undo();
-    expect(bench.layer).toMatchObject({ source: { text: "KELP", size: 60 } });
+    await bench.acts.fitWord("word");
+    expect(bench.chosen.layer).toMatchObject({ source: { size: 31 } });
+    bench.opened.undo();
+    expect(bench.chosen.layer).toMatchObject({ source: { text: "KELP", size: 60 } });
   });
   it("stay as they were typed where the studio does not answer", async () => {
     const bench = await opened();
-    bench.setWords("word", "SALT");
+    bench.opened.setWords("word", "SALT");
     vi.spyOn(api, "POST").mockRejectedValue(new TypeError());
-    await bench.fitWord("word");
-    expect(bench.layer).toMatchObject({ source: { text: "SALT", size: 60 } });
+    await bench.acts.fitWord("word");
+    expect(bench.chosen.layer).toMatchObject({ source: { text: "SALT", size: 60 } });
   });
 });
 
@@ -120,7 +120,7 @@ describe("the rig", () => {
   const panel = (light: Light) => mount(LightSettings, { props: { light }, global: { stubs } });
   const withLight = async (light: object) => {
     const bench = await opened();
-    bench.change({ ...bench.title, lights: [...bench.title.lights, light as Light] });
+    bench.opened.change({ ...bench.opened.title, lights: [...bench.opened.title.lights, light as Light] });
     return { bench, panel: panel(light as Light) };
   };
   const common = { id: "two", name: "Two", colour: "#ffffff", strength: 1 };
@@ -143,15 +143,15 @@ describe("the rig", () => {
     const turn = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("Turn"))!;
     await turn.setValue("30");
     await turn.trigger("blur");
-    expect(bench.title.rig).toEqual({ turn: 30, raised: 0, strength: 1 });
-    expect(bench.title.lights[1]).toMatchObject({ azimuth: 10 });
+    expect(bench.opened.title.rig).toEqual({ turn: 30, raised: 0, strength: 1 });
+    expect(bench.opened.title.lights[1]).toMatchObject({ azimuth: 10 });
   });
   it("sets one side of a place and leaves the others", async () => {
     const { bench, panel } = await withLight({ ...common, kind: "point", x: 5, y: 6, z: 7 });
     const field = panel.findAll("input").find((each) => each.attributes("aria-label")?.startsWith("y"))!;
     await field.setValue("120/2");
     await field.trigger("blur");
-    expect(bench.title.lights[1]).toMatchObject({ x: 5, y: 60, z: 7 });
+    expect(bench.opened.title.lights[1]).toMatchObject({ x: 5, y: 60, z: 7 });
   });
 });
 

@@ -1,23 +1,35 @@
 """Making titles: a new one from a word and a finish, another word in the same look."""
 
+from mabrel.compose.adding import LayerKind, with_layer, with_step
+from mabrel.compose.arrivals import arrival_named, arrivals, parse_arrival
 from mabrel.compose.bundle import Bundle, bundled, unbundled
 from mabrel.compose.finishes import finish_named, finishes
+from mabrel.compose.keeping import arrival_of
 from mabrel.compose.making import apply_finish, new_title, swap
+from mabrel.compose.moving import lay
 from mabrel.compose.sizing import look_height, resized_look
 from mabrel.compose.words import Made, titles_from, word_list
 
 __all__ = [
     "Bundle",
+    "LayerKind",
     "Made",
     "apply_finish",
+    "arrival_named",
+    "arrival_of",
+    "arrivals",
     "bundled",
     "finish_named",
     "finishes",
+    "lay",
     "look_height",
     "new_title",
+    "parse_arrival",
     "resized_look",
     "swap",
     "titles_from",
     "unbundled",
+    "with_layer",
+    "with_step",
     "word_list",
 ]

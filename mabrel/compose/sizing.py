@@ -77,6 +77,22 @@ def trial_outline(source: LetteringSource, library: Library, size: float, time: 
     return outline_text(source.text, style, fonts_of(source, library))
 
 
+def ink_size(title: Title, layer: Placed, time: float) -> tuple[float, float]:
+    """How wide and high a layer's ink is as it is set, in frame pixels; of a group or a copy, that
+    of its letters. Raises what `look_height` raises."""
+    if isinstance(layer, Lettering):
+        source = layer.source
+        size = value_at(source.size, time)
+        left, top, right, bottom = trial_outline(source, library_at(title.home), size, time).bounds
+        return right - left, bottom - top
+    if isinstance(layer, Picture):
+        ink = picture_ink(title, layer)
+        height = value_at(layer.source.height, time)
+        return height * ink.width / max(ink.height, 1), height
+    letters = look_height(title, layer)
+    return title.frame.width * WIDTH, letters
+
+
 def fitting_size(
     source: LetteringSource,
     frame: Frame,

@@ -11,11 +11,12 @@ from typing import Any
 import av
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.export.frames import ClipError
-from mabrel.render import Picture
 from mabrel.source.images import spread_colour
 
+Rgba = NDArray[np.uint8]
 LARGEST_SIDE = 8192
 _QUALITY = "18"  # of VP9's 0 (best) to 63
 _BT709 = {"colorspace": "bt709", "color_primaries": "bt709", "color_trc": "bt709"}
@@ -23,11 +24,12 @@ _BT709 = {"colorspace": "bt709", "color_primaries": "bt709", "color_trc": "bt709
 
 def write_clip(
     path: Path,
-    pictures: Iterable[Picture],
+    pictures: Iterable[Rgba],
     rate: Fraction,
     told: Callable[[int], None] = lambda frames: None,
 ) -> None:
-    """Write pictures of one size as a clip; `told` hears how many are in it.
+    """Write pictures of one size ((H, W, 4), straight RGBA) as a clip; `told` hears how many are
+    in it.
 
     8 bits, 4:2:0, BT.709; the alpha beside it. Where nothing covers, the colour of what is nearest
     goes on, so that half the chroma leaves no fringe. The file is there whole or not at all.
@@ -54,11 +56,11 @@ def _beside(path: Path) -> Path:
 
 
 def _encode(
-    file: Any, pictures: Iterable[Picture], rate: Fraction, told: Callable[[int], None]
+    file: Any, pictures: Iterable[Rgba], rate: Fraction, told: Callable[[int], None]
 ) -> None:
     stream = None
     for number, picture in enumerate(pictures):
-        height, width = picture.pixels.shape[:2]
+        height, width = picture.shape[:2]
         if stream is None:
             if max(height, width) > LARGEST_SIDE:
                 raise ClipError(f"a clip is at most {LARGEST_SIDE} pixels on a side")
@@ -85,10 +87,11 @@ def _stream(file: Any, width: int, height: int, rate: Fraction) -> Any:
     return stream
 
 
-def _frame(picture: Picture) -> Any:
+def _frame(straight: Rgba) -> Any:
     """A picture as Y, U, V and alpha (BT.709, limited range, 4:2:0)."""
-    straight = picture.to_uint8()
-    spread = np.clip(spread_colour(picture.pixels)[..., :3], 0, 1)
+    shares = straight.astype(np.float32) / np.float32(255)
+    shares[..., :3] *= shares[..., 3:]
+    spread = np.clip(spread_colour(shares)[..., :3], 0, 1)
     covered = straight[..., 3:] > 0
     rgb = np.where(covered, straight[..., :3] / np.float32(255), spread).astype(np.float32)
     y = rgb @ np.array([0.2126, 0.7152, 0.0722], np.float32)

@@ -1,5 +1,6 @@
 """What the user looks at besides the picture."""
 
+from mabrel.reading.motion import motion_readings
 from mabrel.reading.readings import Readings, readings
 from mabrel.reading.said import Reading
 from mabrel.reading.section import Section, cut
@@ -15,6 +16,7 @@ __all__ = [
     "Tones",
     "closeup_window",
     "cut",
+    "motion_readings",
     "readings",
     "strip_window",
     "stroke_widths",

@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from mabrel.compose.freezing import frozen
 from mabrel.reading.agreement import light_readings
 from mabrel.reading.clipping import tone_readings
 from mabrel.reading.flat import laid_flat
@@ -12,6 +13,7 @@ from mabrel.reading.said import Reading
 from mabrel.reading.strokes import StrokeWidths, stroke_readings
 from mabrel.reading.tilt import tilt_readings
 from mabrel.render import Cancel, Renderer
+from mabrel.steps import check_title
 from mabrel.title import Placed, Title
 
 
@@ -23,13 +25,20 @@ class Readings(NamedTuple):
 
 
 def readings(
-    renderer: Renderer, title: Title, layer: str, cancel: Cancel | None = None
+    renderer: Renderer,
+    title: Title,
+    layer: str,
+    cancel: Cancel | None = None,
+    *,
+    time: float = 0.0,
 ) -> Readings:
-    """Sentences about strokes, light, tone, frame, legibility, tilt and reflections.
+    """Sentences about strokes, light, tone, frame, legibility, tilt and reflections of a title as
+    it stands at `time` seconds.
 
     `layer` is an id or name. Raises KeyError where there is none, and what `Renderer.render`
     raises.
     """
+    title = frozen(check_title(title), time)
     chosen = title.layer(layer)
     said = light_readings(title)
     strokes = None

@@ -8,7 +8,8 @@ from mabrel.title import Layer, Step, Title
 
 @dataclass(frozen=True)
 class Reading:
-    """One sentence about the work. `layer`, `step` and `light` are ids, or None."""
+    """One sentence about the work. `layer`, `step` and `light` are ids, or None; `time` is in
+    seconds, where it speaks of a time, and `place` leads to what moves, where it speaks of that."""
 
     gauge: str
     text: str
@@ -16,6 +17,8 @@ class Reading:
     layer: str | None = None
     step: str | None = None
     light: str | None = None
+    time: float | None = None
+    place: str | None = None
 
 
 def label_of(step: Step) -> str:

@@ -6,7 +6,9 @@ from mabrel.camera import card_at
 from mabrel.compose.sizing import trial_outline
 from mabrel.render import Window
 from mabrel.source import library_at
-from mabrel.title import Layer, Lettering, Picture, Title, value_at
+from mabrel.title import Layer, Lettering, Picture, Placed, Title, value_at
+
+Bounds = tuple[float, float, float, float]
 
 
 def strip_window(title: Title, aspect: float, *, time: float = 0.0, room: float = 1.45) -> Window:
@@ -60,11 +62,26 @@ def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, 
         bounds = (-half * 1.2, -half, half * 1.2, half)
     else:
         return 0.0, 0.0, 0.0, 0.0
+    x, y = _seen(title, layer, bounds, time)
+    return float(min(x)), float(min(y)), float(max(x)), float(max(y))
+
+
+def seen_corners(title: Title, layer: Placed, time: float) -> np.ndarray:
+    """(2, 4): where the corners of a layer's ink are seen, from the frame's centre; those of what
+    shows others are guessed from the frame."""
+    if isinstance(layer, Lettering):
+        size = value_at(layer.source.size, time)
+        bounds = trial_outline(layer.source, library_at(title.home), size, time).bounds
+    else:
+        half = title.frame.height / 4
+        bounds = (-half, -half, half, half)
+    return _seen(title, layer, bounds, time)
+
+
+def _seen(title: Title, layer: Placed, bounds: Bounds, time: float) -> np.ndarray:
+    """(2, 4); zeros where a corner lies behind the viewer."""
     card = card_at(layer.placement, title.camera, time, title.handle(layer.handle))
     left, top, right, bottom = bounds
     corners = np.array([[left, right, right, left], [top, top, bottom, bottom], [1.0] * 4])
     x, y, w = card.homography() @ corners
-    if (w <= 0).any():  # partly behind the viewer
-        return 0.0, 0.0, 0.0, 0.0
-    x, y = x / w, y / w
-    return float(min(x)), float(min(y)), float(max(x)), float(max(y))
+    return np.zeros((2, 4)) if (w <= 0).any() else np.array([x / w, y / w])

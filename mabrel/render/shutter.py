@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
-from mabrel.colour.exposing import developed, exposed_more
+from mabrel.colour.spaces import light_of, picture_of
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node, key_of
 from mabrel.render.planner import Planner
@@ -62,7 +62,7 @@ def _mean(runs: list[tuple[Node[Array], int]], count: int) -> Node[Array]:
     for node, times in runs:
         total = _added(total, node, times / count)
     key = key_of(developed=total)
-    return Node("canvas", "shutter", key, total.region, developed, (total,), keeps=False)
+    return Node("canvas", "shutter", key, total.region, picture_of, (total,), keeps=False)
 
 
 def _none(like: Node[Array]) -> Node[Array]:
@@ -75,7 +75,7 @@ def _none(like: Node[Array]) -> Node[Array]:
 
 def _added(total: Node[Array], picture: Node[Array], weight: float) -> Node[Array]:
     def work(light: Array, pixels: Array) -> Array:
-        exposed_more(light, pixels, weight)
+        light += light_of(pixels) * np.float32(weight)
         return light
 
     key = key_of(light=total, more=picture, weight=weight)

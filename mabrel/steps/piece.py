@@ -184,6 +184,12 @@ class Piece:
         gone = replace(self.reshaped(empty), body=empty, plate=None)
         return replace(gone, behind=None, front=None, cast=thrown)
 
+    def as_picture(self, pixels: Array) -> "Piece":
+        """Nothing but a picture ((H, W, 4)): no face, and nothing that is solid."""
+        empty = np.zeros_like(self.matte)
+        gone = replace(self.reshaped(empty, box=self.box), body=empty, plate=None)
+        return replace(gone, behind=None, front=pixels, cast=None)
+
     # The shape
 
     def reshaped(

@@ -41,6 +41,7 @@ class Checked(NamedTuple):
     width: int
     height: int
     duration: float
+    fps: float
     files: list[str]
 
 

@@ -10,16 +10,23 @@ from pydantic import Field
 
 from studio.engine.asking import answer
 from studio.engine.outcome import Pixels as Picture
-from studio.engine.work import BUILD_PICTURES, EXPORT, PREVIEW
+from studio.engine.work import BUILD_PICTURES, EXPORT, PREVIEW, Urgency
 from studio.passing import passing_place
-from studio.preview.asking import Lane, LayerName, Number, Pixels, Session, StepName, done
+from studio.preview.asking import (
+    Lane,
+    LayerName,
+    Number,
+    Pixels,
+    Seconds,
+    Session,
+    StepName,
+    done,
+)
 from studio.titles.documents import Document, sent
 from studio.web.answers import file_answer
 from studio.web.errors import Fault
 
 router = Router(tags=["preview"])
-
-Seconds = Annotated[float, Field(ge=0, le=86_400)]
 
 
 class Part(Schema):
@@ -54,6 +61,7 @@ class BuildPicturesRequest(Schema):
     layer: LayerName
     width: Pixels = 180
     height: Pixels = 100
+    time: Seconds = 0.0
 
 
 class BuildPicture(Schema):
@@ -86,6 +94,7 @@ async def preview(request: HttpRequest, ask: PreviewRequest):
         PREVIEW,
         ask.session,
         ask.lane,
+        Urgency.MOVED if ask.lane == "film" else None,  # frames in advance wait for the hand
         **sent(ask.document),
         time=ask.time,
         scale=ask.scale,
@@ -117,6 +126,7 @@ async def build_pictures(request: HttpRequest, ask: BuildPicturesRequest):
         layer=ask.layer,
         width=ask.width,
         height=ask.height,
+        time=ask.time,
     )
 
 

@@ -15,6 +15,7 @@ Lane = Annotated[str, Field(max_length=64)]
 LayerName = Annotated[str, Field(max_length=200)]
 StepName = Annotated[str, Field(max_length=64)]
 Pixels = Annotated[int, Field(ge=8, le=2000)]
+Seconds = Annotated[float, Field(ge=0, le=86_400)]
 Number = Annotated[float, Field(allow_inf_nan=False)]
 
 

@@ -18,18 +18,24 @@ from studio.web.errors import Fault
 router = Router(tags=["catalogue"])
 
 
-class StepSetting(Schema):
+class Setting(Schema):
+    """One setting of a step or of another model; `usual` are the ends of its slider where they
+    are not its limits, and `moves` says whether it may change over time."""
+
     name: str
     label: str
     kind: str
     unit: str
     low: float | None
     high: float | None
+    usual: tuple[float, float] | None
     default: Any
     choices: list[str] | None
     help: str
     when: dict[str, str] | None
     grip: str | None
+    group: str
+    moves: bool
 
 
 class StepEntry(Schema):
@@ -41,7 +47,7 @@ class StepEntry(Schema):
     writes: list[str]
     lit: bool
     words: str
-    settings: list[StepSetting]
+    settings: list[Setting]
 
 
 class FontAxis(Schema):
@@ -60,13 +66,31 @@ class FontEntry(Schema):
     axes: list[FontAxis]
 
 
+class FrameSize(Schema):
+    sort: str
+    label: str
+    width: int
+    height: int
+
+
+class Frames(Schema):
+    largest_side: int
+    largest_area: int
+    usual: list[FrameSize]
+
+
 class Catalogue(Schema):
+    """`models` are the settings of all that is no step, by the model's name."""
+
     stages: list[str]
     steps: list[StepEntry]
     fonts: list[FontEntry]
     pictures: list[str]
     blend_modes: list[str]
     taps: list[str]
+    models: dict[str, list[Setting]]
+    frames: Frames
+    rates: list[float]
 
 
 class FontSample(Schema):

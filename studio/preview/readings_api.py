@@ -6,8 +6,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.engine.work import BOXES, READINGS, RELIEF, SECTION, TONES
-from studio.preview.asking import LayerName, Number, Session, StepName, done
+from studio.engine.work import BOXES, MOTION, READINGS, RELIEF, SECTION, TONES
+from studio.preview.asking import LayerName, Number, Seconds, Session, StepName, done
 from studio.titles.documents import Document, sent
 from studio.web.errors import Fault
 
@@ -23,6 +23,7 @@ class SectionRequest(Schema):
     at: Number
     samples: Annotated[int, Field(ge=16, le=2000)] = 600
     before: StepName | None = None
+    time: Seconds = 0.0
 
 
 class SectionAnswer(Schema):
@@ -39,6 +40,7 @@ class TonesRequest(Schema):
     layer: LayerName
     step: StepName
     scale: Scale = 0.25
+    time: Seconds = 0.0
 
 
 class TonesAnswer(Schema):
@@ -56,13 +58,14 @@ class TonesAnswer(Schema):
 async def get_section(request: HttpRequest, ask: SectionRequest):
     """The relief cut open along a horizontal line."""
     how = {"layer": ask.layer, "at": ask.at, "samples": ask.samples, "before": ask.before}
+    how["time"] = ask.time
     return await done(SECTION, ask.session, "section", **sent(ask.document), **how)
 
 
 @router.post("/tones", response={200: TonesAnswer, 204: None, 422: Fault}, operation_id="get_tones")
 async def get_tones(request: HttpRequest, ask: TonesRequest):
     """Brightness before a step, everywhere and in all."""
-    how = {"layer": ask.layer, "step": ask.step, "scale": ask.scale}
+    how = {"layer": ask.layer, "step": ask.step, "scale": ask.scale, "time": ask.time}
     return await done(TONES, ask.session, "tones", **sent(ask.document), **how)
 
 
@@ -70,10 +73,12 @@ class LayerRequest(Schema):
     session: Session
     document: Document
     layer: LayerName
+    time: Seconds = 0.0
 
 
 class ReadingEntry(Schema):
-    """`layer`, `step` and `light` are ids of what the sentence speaks of."""
+    """`layer`, `step` and `light` are ids of what the sentence speaks of; `time` is in seconds,
+    and `place` leads to a value that moves."""
 
     gauge: str
     text: str
@@ -81,6 +86,8 @@ class ReadingEntry(Schema):
     layer: str | None
     step: str | None
     light: str | None
+    time: float | None
+    place: str | None
 
 
 class Strokes(Schema):
@@ -102,8 +109,23 @@ class ReadingsAnswer(Schema):
 )
 async def get_readings(request: HttpRequest, ask: LayerRequest):
     """What the engine has to say about the title, seen from one layer."""
-    how = sent(ask.document)
-    return await done(READINGS, ask.session, "readings", **how, layer=ask.layer)
+    how = sent(ask.document) | {"layer": ask.layer, "time": ask.time}
+    return await done(READINGS, ask.session, "readings", **how)
+
+
+class MotionRequest(Schema):
+    session: Session
+    document: Document
+
+
+@router.post(
+    "/readings/motion",
+    response={200: list[ReadingEntry], 204: None, 422: Fault},
+    operation_id="get_motion_readings",
+)
+async def get_motion_readings(request: HttpRequest, ask: MotionRequest):
+    """What the engine has to say about how the title moves."""
+    return await done(MOTION, ask.session, "motion", **sent(ask.document))
 
 
 class ReliefRequest(LayerRequest):
@@ -125,7 +147,7 @@ class ReliefAnswer(Schema):
 )
 async def get_relief(request: HttpRequest, ask: ReliefRequest):
     """Height and brightness of a layer everywhere, for the values under the pointer."""
-    how = {"layer": ask.layer, "scale": ask.scale}
+    how = {"layer": ask.layer, "scale": ask.scale, "time": ask.time}
     return await done(RELIEF, ask.session, "relief", **sent(ask.document), **how)
 
 
@@ -136,6 +158,7 @@ class BoxesRequest(Schema):
     document: Document
     layer: LayerName
     step: StepName | None = None
+    time: Seconds = 0.0
 
 
 class LayerBox(Schema):
@@ -154,5 +177,5 @@ class BoxesAnswer(Schema):
 @router.post("/boxes", response={200: BoxesAnswer, 204: None, 422: Fault}, operation_id="get_boxes")
 async def get_boxes(request: HttpRequest, ask: BoxesRequest):
     """Where the lettering and pictures are, for the handles that lie over them."""
-    how = {"layer": ask.layer, "step": ask.step}
+    how = {"layer": ask.layer, "step": ask.step, "time": ask.time}
     return await done(BOXES, ask.session, "boxes", **sent(ask.document), **how)

@@ -12,6 +12,7 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import core_schema, to_json
 
 from mabrel.title import Finish, Title
+from mabrel.title.arrival import Arrival
 from studio.engine.asking import answer_now
 from studio.engine.outcome import Checked
 from studio.engine.work import CHECK
@@ -33,6 +34,7 @@ class _Sent:
 
 Document = Annotated[dict[str, Any], _Sent(Title)]
 FinishDocument = Annotated[dict[str, Any], _Sent(Finish)]
+ArrivalDocument = Annotated[dict[str, Any], _Sent(Arrival)]
 
 
 def home() -> str:

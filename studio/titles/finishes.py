@@ -47,11 +47,17 @@ def finish_or_error(name: str) -> ChosenFinish:
     return ChosenFinish(name, own.document, own.scene)
 
 
-def free_name(label: str) -> str:
-    """A name made of a label, which no finish that ships has. Raises Refused."""
+def slug(label: str, what: str) -> str:
+    """A name made of a label. Raises Refused where it has neither letters nor digits."""
     name = re.sub(r"[^a-z0-9]+", "-", label.lower()).strip("-")[:64].strip("-")
     if not name:
-        raise Refused("", "a finish needs a name with letters or digits")
+        raise Refused("", f"{what} needs a name with letters or digits")
+    return name
+
+
+def free_name(label: str) -> str:
+    """A name made of a label, which no finish that ships has. Raises Refused."""
+    name = slug(label, "a finish")
     if name in shipped_finishes():
         raise Refused("", f"there is already a finish {label!r} that ships with Mabrel")
     return name

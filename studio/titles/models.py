@@ -145,3 +145,18 @@ class Finish(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Arrival(models.Model):
+    """An arrival or a departure of the user's own."""
+
+    name = models.CharField(max_length=64, unique=True)
+    label = models.CharField(max_length=100)
+    help = models.CharField(max_length=400, blank=True, default="")
+    way = models.CharField(max_length=16)
+    length = models.FloatField()
+    document = models.TextField()
+    created_at = models.DateTimeField(default=timezone.now)
+
+    def __str__(self) -> str:
+        return self.name

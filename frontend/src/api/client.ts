@@ -14,6 +14,14 @@ api.use({
 /** Names this window to the render desk, where a newer request drops the older one. */
 export const session = crypto.randomUUID();
 
+/** What an answer holds that was asked for as a file; undefined where it holds none. */
+export function blobOf(answer: { response: Response; data?: unknown }): Blob | undefined {
+  return answer.response.status === 200 && answer.data instanceof Blob ? answer.data : undefined;
+}
+export function bytesOf(answer: { data?: unknown }): ArrayBuffer {
+  return answer.data instanceof ArrayBuffer ? answer.data : new ArrayBuffer(0);
+}
+
 export interface Fault {
   message: string;
   place: string;

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 // Each font in its own shape, with the current word.
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
-import { useLatest } from "@/composables/useLatest";
+import { useFontSamples } from "@/composables/useFontSamples";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
@@ -11,10 +10,7 @@ const emit = defineEmits<{ "update:modelValue": [family: string] }>();
 
 const open = ref(false);
 const catalogue = useCatalogue();
-const question = computed(() => (open.value ? props.word.split("\n")[0]?.slice(0, 24) || "Aa" : null));
-const { answer: samples } = useLatest(question, async (word, signal) =>
-  (await api.GET("/api/fonts/samples", { params: { query: { text: word } }, signal })).data,
-);
+const { answer: samples } = useFontSamples(computed(() => props.word), open);
 const kinds = computed(() => new Map(catalogue.all?.fonts.map((font) => [font.family, font.kind])));
 
 function view(box: number[]): string {

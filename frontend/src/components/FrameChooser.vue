@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The frame's size: from common ones, or typed.
 import { computed, ref, watch } from "vue";
-import { FRAMES, frameFault } from "@/model/frames";
+import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
 const props = defineProps<{ width: number; height: number }>();
@@ -10,7 +10,20 @@ const emit = defineEmits<{ choose: [width: number, height: number] }>();
 const open = ref(false);
 const typed = ref({ width: props.width, height: props.height });
 watch(open, () => (typed.value = { width: props.width, height: props.height }));
-const wrong = computed(() => frameFault(Number(typed.value.width), Number(typed.value.height)));
+const catalogue = useCatalogue();
+const limits = computed(() => catalogue.all?.frames);
+const groups = computed(() => {
+  const usual = limits.value?.usual ?? [];
+  return [...new Set(usual.map((each) => each.sort))].map((sort) => ({
+    sort, sizes: usual.filter((each) => each.sort === sort),
+  }));
+});
+const wrong = computed(() => {
+  const [width, height] = [Number(typed.value.width), Number(typed.value.height)];
+  const { largest_side: side = Infinity, largest_area: area = Infinity } = limits.value ?? {};
+  const whole = Number.isInteger(width) && Number.isInteger(height) && width >= 1 && height >= 1;
+  return !(whole && width <= side && height <= side && width * height <= area);
+});
 
 function choose(width: number, height: number) {
   emit("choose", width, height);
@@ -26,8 +39,8 @@ function choose(width: number, height: number) {
       </button>
     </template>
     <v-card class="list" :aria-label="text.frame.title">
-      <template v-for="group in FRAMES" :key="group.group">
-        <h3 class="quiet">{{ group.group }}</h3>
+      <template v-for="group in groups" :key="group.sort">
+        <h3 class="quiet">{{ group.sort }}</h3>
         <button
           v-for="size in group.sizes"
           :key="size.label"

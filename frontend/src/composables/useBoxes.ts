@@ -3,7 +3,9 @@ import { createSharedComposable } from "@vueuse/core";
 import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useClock } from "@/stores/clock";
+import { useOpened } from "@/stores/opened";
 
 export interface Box {
   left: number;
@@ -18,10 +20,12 @@ function boxOf([left = 0, top = 0, right = 0, bottom = 0]: number[]): Box {
 
 // Shared: the handles and the side view ask once.
 export const useBoxes = createSharedComposable(() => {
-  const bench = useBench();
+  const opened = useOpened();
+  const chosen = useChosen();
+  const clock = useClock();
   const question = computed(() =>
-    bench.ready && bench.layer && bench.still
-      ? { session, document: bench.title, layer: bench.layer.id, step: bench.stepId }
+    opened.ready && chosen.layer && opened.still
+      ? { session, document: opened.document, layer: chosen.layer.id, step: chosen.stepId, time: clock.time }
       : null,
   );
   const { answer: latest } = useLatest(

@@ -2,13 +2,17 @@
 import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useClock } from "@/stores/clock";
+import { useOpened } from "@/stores/opened";
 
 export function useBuildPictures() {
-  const bench = useBench();
+  const opened = useOpened();
+  const chosen = useChosen();
+  const clock = useClock();
   const question = computed(() =>
-    bench.ready && bench.layer && bench.still
-      ? { session, document: bench.title, layer: bench.layer.id, width: 180, height: 100 }
+    opened.ready && chosen.layer && opened.still
+      ? { session, document: opened.document, layer: chosen.layer.id, width: 180, height: 100, time: clock.time }
       : null,
   );
   const { answer: latest } = useLatest(

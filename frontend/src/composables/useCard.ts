@@ -1,17 +1,19 @@
 // The selected layer's own pixels on the proof, and back.
 import { computed } from "vue";
 import { cardOf, type Point } from "@/model/card";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 
 export function useCard() {
-  const bench = useBench();
+  const opened = useOpened();
+  const chosen = useChosen();
   const proof = useProof();
   // A layer without a card fills the frame from its centre.
   const card = computed(() => {
-    const layer = bench.layer;
-    if (layer && "placement" in layer) return cardOf(layer, bench.title);
-    const { width, height } = bench.title.frame;
+    const layer = chosen.layer;
+    if (layer && "placement" in layer) return cardOf(layer, opened.title);
+    const { width, height } = opened.title.frame;
     return {
       toFrame: ({ x, y }: Point) => ({ x: x + width / 2, y: y + height / 2 }),
       fromFrame: ({ x, y }: Point) => ({ x: x - width / 2, y: y - height / 2 }),

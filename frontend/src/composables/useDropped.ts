@@ -1,5 +1,7 @@
 // Files dropped on the bench: a font is set, a picture takes the word's place or becomes a layer.
-import { useBench } from "@/stores/bench";
+import { useActs } from "@/stores/acts";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useLayers } from "@/stores/layers";
 import { isFont, isPicture, useLibrary } from "@/stores/library";
 import { useNotices } from "@/stores/notices";
@@ -7,22 +9,24 @@ import { text } from "@/text";
 import { useFileDrop } from "./useFileDrop";
 
 export function useDropped(): void {
-  const bench = useBench();
+  const opened = useOpened();
+  const chosen = useChosen();
+  const acts = useActs();
   const layers = useLayers();
   const library = useLibrary();
   const notices = useNotices();
 
   async function take(files: File[]): Promise<void> {
     const [kept] = (await library.uploadAll(files)).slice(-1);
-    if (!kept || !bench.ready) return;
+    if (!kept || !opened.ready) return;
     if (kept.kind === "font") {
-      const word = bench.layer?.kind === "lettering" ? bench.layer : undefined;
-      const fault = word ? await bench.swapWord(word.id, { font: kept.name }) : null;
+      const word = chosen.layer?.kind === "lettering" ? chosen.layer : undefined;
+      const fault = word ? await acts.swapWord(word.id, { font: kept.name }) : null;
       if (fault !== null) notices.fault(fault);
       return;
     }
     layers.add("picture", kept.name);
-    notices.say({ text: text.library.isLayer(kept.name), act: { label: text.act.undo, run: bench.undo } });
+    notices.say({ text: text.library.isLayer(kept.name), act: { label: text.act.undo, run: opened.undo } });
   }
   useFileDrop((files) => {
     const known = files.filter((file) => isFont(file.name) || isPicture(file.name));

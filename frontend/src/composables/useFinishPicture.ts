@@ -1,6 +1,6 @@
 // A word, or a logo, in a finish, as a picture that follows the typing.
 import { computed, ref, watch, type Ref } from "vue";
-import { api, session } from "@/api/client";
+import { api, blobOf, session } from "@/api/client";
 import { useLatest } from "./useLatest";
 import { turns } from "./turns";
 
@@ -31,7 +31,7 @@ export function useFinishPicture(name: string, making: Ref<Making>, wanted: Ref<
       parseAs: "blob",
       signal,
     });
-    return got.response.status === 200 ? (got.data as unknown as Blob) : undefined;
+    return blobOf(got);
   }
   const url = ref("");
   watch(answer, (picture) => {

@@ -1,6 +1,6 @@
 // The picture that follows the hand: one request at a time, always for the newest state.
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
-import { api, saidBy, session } from "@/api/client";
+import { api, bytesOf, saidBy, session } from "@/api/client";
 import { placeInFrame, type Part, type PixelPlace } from "@/model/part";
 import type { Title } from "@/model/title";
 
@@ -8,6 +8,8 @@ export interface PreviewAsk {
   document: Title;
   scale: number;
   tap: string;
+  /** Seconds; 0 where it isn't said. */
+  time?: number;
   layer?: string;
   /** What of the frame is in sight; without it all of it. */
   part?: Part;
@@ -74,7 +76,7 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
         lane,
         document: wanted.document,
         scale,
-        time: 0,
+        time: wanted.time ?? 0,
         tap: wanted.tap as "picture",
         layer: wanted.layer,
         part: wanted.part,
@@ -88,7 +90,7 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
       return;
     }
     const [width, height] = (answer.response.headers.get("X-Size") ?? "0 0").split(" ").map(Number);
-    const pixels = new Uint8ClampedArray(answer.data as unknown as ArrayBuffer);
+    const pixels = new Uint8ClampedArray(bytesOf(answer));
     fault.value = "";
     notices.value = JSON.parse(decodeURIComponent(answer.response.headers.get("X-Notices") ?? "%5B%5D"));
     const image = new ImageData(pixels, width ?? 1, height ?? 1);

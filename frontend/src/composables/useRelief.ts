@@ -3,7 +3,9 @@ import { computed, type Ref } from "vue";
 import { api, session } from "@/api/client";
 import { float16 } from "@/model/float16";
 import { useLatest } from "./useLatest";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useClock } from "@/stores/clock";
+import { useOpened } from "@/stores/opened";
 
 const SCALE = 0.5;
 
@@ -14,10 +16,12 @@ export interface Values {
 }
 
 export function useRelief(wanted: Ref<boolean>) {
-  const bench = useBench();
+  const opened = useOpened();
+  const chosen = useChosen();
+  const clock = useClock();
   const question = computed(() =>
-    wanted.value && bench.layer && bench.still
-      ? { session, document: bench.shown, layer: bench.layer.id, scale: SCALE }
+    wanted.value && chosen.layer && opened.still
+      ? { session, document: chosen.shown, layer: chosen.layer.id, scale: SCALE, time: clock.time }
       : null,
   );
   const { answer } = useLatest(

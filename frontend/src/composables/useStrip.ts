@@ -1,6 +1,6 @@
 // The picture of a strip, kept while a newer one is on its way.
 import { onScopeDispose, ref, watch, type Ref } from "vue";
-import { api, saidBy, session } from "@/api/client";
+import { api, blobOf, saidBy, session } from "@/api/client";
 import type { Title } from "@/model/title";
 import { turns } from "./turns";
 import { useLatest } from "./useLatest";
@@ -25,7 +25,7 @@ export function useStrip(asked: Ref<StripAsk | null>) {
   async function load(ask: StripAsk, signal: AbortSignal): Promise<Blob | undefined> {
     const got = await api.POST("/api/strip", { body: { session, ...ask }, parseAs: "blob", signal });
     fault.value = got.error ? saidBy(got.error) : "";
-    return got.response.status === 200 ? (got.data as unknown as Blob) : undefined;
+    return blobOf(got);
   }
   function show(picture: Blob | null): void {
     if (!picture) return; // out of sight for a moment: the last one stays

@@ -2,7 +2,10 @@
 export type Act =
   | "undo" | "redo" | "toggle" | "solo" | "without" | "add" | "duplicate" | "words" | "finishes" | "marks"
   | "setMark" | "export" | "split" | "loupe" | "guides" | "fit" | "oneToOne" | "zoomIn" | "zoomOut" | "nextTap"
-  | "previousTap" | "layerAbove" | "layerBelow" | "sheet";
+  | "previousTap" | "layerAbove" | "layerBelow" | "sheet" | TimeAct;
+export type TimeAct =
+  | "play" | "timing" | "arrivals" | "frameBack" | "frameOn" | "tenBack" | "tenOn" | "toStart" | "toEnd"
+  | "pegBefore" | "pegAfter";
 
 export interface Shortcut {
   act: Act;
@@ -11,7 +14,7 @@ export interface Shortcut {
   shown: string;
 }
 
-export const SHORTCUTS: { group: "title" | "steps" | "proof"; list: Shortcut[] }[] = [
+export const SHORTCUTS: { group: "title" | "steps" | "proof" | "time"; list: Shortcut[] }[] = [
   {
     group: "title",
     list: [
@@ -49,6 +52,22 @@ export const SHORTCUTS: { group: "title" | "steps" | "proof"; list: Shortcut[] }
       { act: "oneToOne", keys: ["1"], shown: "1" },
       { act: "zoomIn", keys: ["+", "="], shown: "+" },
       { act: "zoomOut", keys: ["-"], shown: "−" },
+    ],
+  },
+  {
+    group: "time",
+    list: [
+      { act: "play", keys: [" "], shown: "Space" },
+      { act: "timing", keys: ["y"], shown: "Y" },
+      { act: "arrivals", keys: ["r"], shown: "R" },
+      { act: "frameBack", keys: [","], shown: "," },
+      { act: "frameOn", keys: ["."], shown: "." },
+      { act: "tenBack", keys: ["<", "shift+,"], shown: "Shift ," },
+      { act: "tenOn", keys: [">", "shift+."], shown: "Shift ." },
+      { act: "toStart", keys: ["home"], shown: "Home" },
+      { act: "toEnd", keys: ["end"], shown: "End" },
+      { act: "pegBefore", keys: ["b"], shown: "B" },
+      { act: "pegAfter", keys: ["n"], shown: "N" },
     ],
   },
 ];

@@ -1,5 +1,6 @@
 // The title document as the API describes it, and changes to it that leave the old one alone.
 import type { components } from "@/api/schema";
+import { isVarying } from "./time/varying";
 
 type Schemas = components["schemas"];
 export type Title = Schemas["Title"];
@@ -14,7 +15,10 @@ export type Light = Title["lights"][number];
 export type DistantLight = Schemas["DistantLight"];
 export type Where = NonNullable<Step["where"]>;
 export type StepEntry = Schemas["StepEntry"];
-export type StepSetting = Schemas["StepSetting"];
+export type Setting = Schemas["Setting"];
+/** The same; a setting of a step. */
+export type StepSetting = Setting;
+export type LayerKind = Schemas["AddLayer"]["kind"];
 export type FontEntry = Schemas["FontEntry"];
 
 export interface Stop {
@@ -29,12 +33,7 @@ export interface Spot {
 }
 export type CurvePoint = [number, number];
 
-export function isVarying(value: unknown): value is { pegs?: { value: unknown }[]; value?: unknown } {
-  return (
-    typeof value === "object" && value !== null && !Array.isArray(value) &&
-    ("pegs" in value || "drift" in value)
-  );
-}
+export { isVarying };
 
 /** The value at the first peg, or the value itself: what a still shows at its start. */
 export function constant(value: unknown): unknown {
@@ -82,34 +81,22 @@ export function settingOf(step: Step, setting: StepSetting): unknown {
 }
 
 /** Whether a setting counts beside the others' values; several are parted by bars. */
-export function counts(step: Step, entry: StepEntry, setting: StepSetting): boolean {
+export function counts(step: Step, entry: StepEntry, setting: Setting): boolean {
+  return countsIn(step.settings, entry.settings, setting);
+}
+export function countsIn(
+  values: Record<string, unknown>, settings: readonly Setting[], setting: Setting,
+): boolean {
   return Object.entries(setting.when ?? {}).every(([name, value]) => {
-    const other = entry.settings.find((each) => each.name === name);
-    return !other || value.split("|").includes(String(settingOf(step, other)));
+    const other = settings.find((each) => each.name === name);
+    return !other || value.split("|").includes(String(constant(values[name] ?? other.default)));
   });
 }
 
-/** Letters of this size are what the steps' defaults are made for. */
-export const USUAL_SIZE = 300;
-
-/** How much larger than usual a layer's letters are; 1 for a layer without a size. */
-export function sizeOf(layer: Layer): number {
-  if (layer.kind === "lettering") return numberOf(layer.source.size, USUAL_SIZE) / USUAL_SIZE;
-  return layer.kind === "picture" ? numberOf(layer.source.height, USUAL_SIZE) / USUAL_SIZE : 1;
-}
-
-/** The default lengths and places of a step, as they must be on larger or smaller letters. */
-export function fittedDefaults(entry: StepEntry | undefined, factor: number): Record<string, unknown> {
-  if (!entry || factor === 1) return {};
-  const fitted = (value: number, low?: number | null, high?: number | null) =>
-    Math.min(Math.max(Math.round(value * factor * 100) / 100, low ?? -Infinity), high ?? Infinity);
-  const changed = entry.settings.flatMap(({ name, kind, default: usual, low, high }): [string, unknown][] => {
-    if (kind === "length") return usual ? [[name, fitted(Number(usual), low, high)]] : [];
-    if (kind !== "point") return [];
-    const place = usual as number[];
-    return place.some(Boolean) ? [[name, place.map((axis) => fitted(axis))]] : [];
-  });
-  return Object.fromEntries(changed);
+/** The size of a layer's letters in frame pixels, or how high its picture is; 0 for others. */
+export function lettersOf(layer: Layer): number {
+  if (layer.kind === "lettering") return numberOf(layer.source.size);
+  return layer.kind === "picture" ? numberOf(layer.source.height) : 0;
 }
 
 export function newId(): string {

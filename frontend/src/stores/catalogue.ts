@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { computed, shallowRef } from "vue";
 import { api } from "@/api/client";
 import type { components } from "@/api/schema";
-import type { StepEntry } from "@/model/title";
+import type { Setting, StepEntry } from "@/model/title";
 
 type Catalogue = components["schemas"]["Catalogue"];
 
@@ -22,8 +22,12 @@ export const useCatalogue = defineStore("catalogue", () => {
   async function loadFinishes(): Promise<void> {
     finishes.value = (await api.GET("/api/finishes")).data ?? [];
   }
+  /** The settings of a model that is no step, such as `placement`; none of one that is not known. */
+  function model(name: string): readonly Setting[] {
+    return all.value?.models[name] ?? [];
+  }
   function entry(step: string): StepEntry | undefined {
     return byStep.value.get(step);
   }
-  return { all, finishes, load, reload, loadFinishes, entry };
+  return { all, finishes, load, reload, loadFinishes, entry, model };
 });

@@ -5,7 +5,7 @@ import { api } from "@/api/client";
 import type { components } from "@/api/schema";
 import type { Title } from "@/model/title";
 import { text } from "@/text";
-import { useBench } from "./bench";
+import { useOpened } from "./opened";
 import { useAsked } from "./asked";
 import { useNotices } from "./notices";
 import { useProof } from "./proof";
@@ -14,7 +14,7 @@ export type Mark = components["schemas"]["MarkSummary"];
 export type Revision = components["schemas"]["RevisionSummary"];
 
 export const useMarks = defineStore("marks", () => {
-  const bench = useBench();
+  const opened = useOpened();
   const notices = useNotices();
   const { asked } = useAsked();
   const proof = useProof();
@@ -22,11 +22,11 @@ export const useMarks = defineStore("marks", () => {
   const revisions = shallowRef<Revision[]>([]);
   const of = ref("");
 
-  const path = () => ({ title_id: bench.id });
+  const path = () => ({ title_id: opened.id });
 
   async function load(): Promise<void> {
-    if (of.value !== bench.id) all.value = revisions.value = [];
-    of.value = bench.id;
+    if (of.value !== opened.id) all.value = revisions.value = [];
+    of.value = opened.id;
     all.value = (await asked(api.GET("/api/titles/{title_id}/marks", { params: { path: path() } }))) ?? [];
   }
   async function loadRevisions(): Promise<void> {
@@ -38,7 +38,7 @@ export const useMarks = defineStore("marks", () => {
     const taken = new Set(all.value.map((mark) => mark.name));
     let number = all.value.length + 1;
     while (taken.has(text.marks.numbered(number))) number += 1;
-    const body = { name: (name ?? text.marks.numbered(number)).slice(0, 100), document: bench.title };
+    const body = { name: (name ?? text.marks.numbered(number)).slice(0, 100), document: opened.document };
     const made = await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
     if (!made) return;
     all.value = [made, ...all.value];
@@ -82,11 +82,11 @@ export const useMarks = defineStore("marks", () => {
   }
   /** Go back to a state; that is itself undone by undo. */
   async function goBack(name: string, document: Promise<Title | undefined>): Promise<void> {
-    bench.asking += 1;
-    const found = await document.finally(() => (bench.asking -= 1));
+    opened.asking += 1;
+    const found = await document.finally(() => (opened.asking -= 1));
     if (!found) return;
-    bench.change(found);
-    notices.say({ text: text.marks.wentBack(name), act: { label: text.act.undo, run: bench.undo } });
+    opened.change(found);
+    notices.say({ text: text.marks.wentBack(name), act: { label: text.act.undo, run: opened.undo } });
   }
   return { all, revisions, load, loadRevisions, set, rename, remove, documentOf, documentAt, compare, goBack };
 });

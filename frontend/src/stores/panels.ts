@@ -4,6 +4,7 @@ import { ref } from "vue";
 
 export const usePanels = defineStore("panels", () => {
   const finishes = ref(false);
+  const arrivals = ref(false);
   const marks = ref(false);
   const shortcuts = ref(false);
   const exporting = ref(false);
@@ -13,9 +14,15 @@ export const usePanels = defineStore("panels", () => {
   const adding = ref<number | null>(null);
   const editingWords = ref(false);
 
+  /** One of the drawers that lie over the settings; the other one shuts. */
+  function toggle(drawer: "finishes" | "arrivals"): void {
+    const open = drawer === "finishes" ? !finishes.value : !arrivals.value;
+    finishes.value = open && drawer === "finishes";
+    arrivals.value = open && drawer === "arrivals";
+  }
   function closeAll(): void {
-    finishes.value = marks.value = shortcuts.value = exporting.value = editingWords.value = false;
+    finishes.value = arrivals.value = marks.value = shortcuts.value = exporting.value = editingWords.value = false;
     cutting.value = adding.value = null;
   }
-  return { finishes, marks, shortcuts, exporting, cutting, adding, editingWords, closeAll };
+  return { toggle, finishes, arrivals, marks, shortcuts, exporting, cutting, adding, editingWords, closeAll };
 });

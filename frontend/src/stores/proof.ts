@@ -82,6 +82,6 @@ export const useProof = defineStore("proof", () => {
   }
   return {
     taps, split, pane, frame, zoom, pan, cut, pointer, surround, plate, guides, loupe, compared, wipe, picking,
-    scale, left, top, seen, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
+    fitted, scale, left, top, seen, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
   };
 });

@@ -59,7 +59,8 @@ export function useSaving(id: string) {
         body: { version: version.value, document },
       });
       if (answer.response.status === 409) {
-        other.value = answer.error as unknown as Other;
+        const told: unknown = answer.error;
+        other.value = told as Other;
         state.value = "conflict";
       } else if (answer.data) {
         version.value = answer.data.version;

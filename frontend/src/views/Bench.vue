@@ -4,10 +4,12 @@ import BuildLine from "@/components/bench/BuildLine.vue";
 import ConflictDialog from "@/components/bench/ConflictDialog.vue";
 import CutOutDialog from "@/components/bench/CutOutDialog.vue";
 import ExportDialog from "@/components/bench/ExportDialog.vue";
+import ArrivalsDrawer from "@/components/bench/ArrivalsDrawer.vue";
 import FinishesDrawer from "@/components/bench/FinishesDrawer.vue";
 import LayersPanel from "@/components/bench/LayersPanel.vue";
 import LayerSettings from "@/components/bench/LayerSettings.vue";
 import LetteringSettings from "@/components/bench/LetteringSettings.vue";
+import LowerRegion from "@/components/bench/LowerRegion.vue";
 import LightPanel from "@/components/bench/LightPanel.vue";
 import CameraSettings from "@/components/bench/CameraSettings.vue";
 import HandleSettings from "@/components/bench/HandleSettings.vue";
@@ -15,7 +17,6 @@ import LightSettings from "@/components/bench/LightSettings.vue";
 import StandPanel from "@/components/bench/StandPanel.vue";
 import MarksDialog from "@/components/bench/MarksDialog.vue";
 import ReadingsPanel from "@/components/bench/ReadingsPanel.vue";
-import SectionView from "@/components/bench/SectionView.vue";
 import ShortcutsDialog from "@/components/bench/ShortcutsDialog.vue";
 import SideView from "@/components/bench/SideView.vue";
 import StepSettings from "@/components/bench/StepSettings.vue";
@@ -26,19 +27,23 @@ import { useBuildPictures } from "@/composables/useBuildPictures";
 import { useCopying } from "@/composables/useCopying";
 import { useDropped } from "@/composables/useDropped";
 import { useShortcuts } from "@/composables/useShortcuts";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { usePanels } from "@/stores/panels";
 import { useProof } from "@/stores/proof";
+import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
 const props = defineProps<{ id: string }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const catalogue = useCatalogue();
 const panels = usePanels();
 const proof = useProof();
+const timeline = useTimeline();
 const fault = ref("");
-const handle = computed(() => bench.title.handles.find((each) => each.id === bench.standId));
+const handle = computed(() => opened.title.handles.find((each) => each.id === chosen.standId));
 const pictures = useBuildPictures();
 useShortcuts();
 useCopying();
@@ -53,18 +58,20 @@ watch(
     panels.closeAll();
     try {
       await catalogue.load();
-      if (!(await bench.open(id))) fault.value = bench.refusal;
+      if (!(await opened.open(id))) fault.value = opened.refusal;
     } catch {
       fault.value = text.error.network;
     }
   },
   { immediate: true },
 );
-onBeforeUnmount(bench.close);
+onBeforeUnmount(opened.close);
+// Selecting something shows its settings, whatever lay over them.
+watch(() => chosen.times, () => (panels.finishes = panels.arrivals = false));
 </script>
 
 <template>
-  <main v-if="bench.ready" class="bench">
+  <main v-if="opened.ready" class="bench" :style="{ '--lower': `${timeline.height}px` }">
     <TopBar />
     <BuildLine :pictures="pictures.steps.value" :source="pictures.source.value" />
     <div class="work">
@@ -77,16 +84,17 @@ onBeforeUnmount(bench.close);
       </div>
       <Proof />
     </div>
-    <SectionView />
+    <LowerRegion />
     <FinishesDrawer v-if="panels.finishes" v-model="panels.finishes" class="settings" />
+    <ArrivalsDrawer v-else-if="panels.arrivals" v-model="panels.arrivals" class="settings" />
     <div v-else class="settings">
-      <CameraSettings v-if="bench.standId === 'camera'" />
+      <CameraSettings v-if="chosen.standId === 'camera'" />
       <HandleSettings v-else-if="handle" :key="handle.id" :handle="handle" />
-      <LightSettings v-else-if="bench.light" :key="bench.light.id" :light="bench.light" />
+      <LightSettings v-else-if="chosen.light" :key="chosen.light.id" :light="chosen.light" />
       <template v-else>
-        <StepSettings v-if="bench.step" :key="bench.step.id" />
-        <LetteringSettings v-else :key="bench.layer?.id" />
-        <LayerSettings v-if="bench.layer" />
+        <StepSettings v-if="chosen.step" :key="chosen.step.id" />
+        <LetteringSettings v-else :key="chosen.layer?.id" />
+        <LayerSettings v-if="chosen.layer" />
       </template>
     </div>
     <ConflictDialog />
@@ -107,7 +115,7 @@ onBeforeUnmount(bench.close);
   display: grid;
   --left: 204px;
   grid-template-columns: 1fr 312px;
-  grid-template-rows: 46px 104px minmax(0, 1fr) 150px;
+  grid-template-rows: 46px 104px minmax(0, 1fr) var(--lower);
   height: 100vh;
   overflow: hidden;
 }
@@ -147,7 +155,6 @@ onBeforeUnmount(bench.close);
   .bench {
     --left: 248px;
     grid-template-columns: 1fr 372px;
-    grid-template-rows: 46px 104px minmax(0, 1fr) 190px;
   }
 }
 </style>

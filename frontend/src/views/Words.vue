@@ -2,7 +2,6 @@
 // A list of words in the look of one title: all results at a glance, then on the shelf or in a zip.
 import { computed, onMounted, ref, shallowRef, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { api, saidBy } from "@/api/client";
 import SiteHeader from "@/components/common/SiteHeader.vue";
 import StripPicture from "@/components/common/StripPicture.vue";
 import ZipExport from "@/components/words/ZipExport.vue";
@@ -10,9 +9,11 @@ import { useLatest } from "@/composables/useLatest";
 import type { Title } from "@/model/title";
 import { useNotices } from "@/stores/notices";
 import { useShelf } from "@/stores/shelf";
+import { useWords } from "@/stores/words";
 import { text } from "@/text";
 
 const shelf = useShelf();
+const lists = useWords();
 const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
@@ -33,11 +34,8 @@ onMounted(async () => {
 });
 watch(chosen, async (id) => {
   if (!id) return;
-  const { data } = await api
-    .GET("/api/titles/{title_id}", { params: { path: { title_id: id } } })
-    .catch(() => ({ data: undefined }));
-  document.value = data?.document ?? null;
-  if (!data) notices.fault(text.error.gone);
+  document.value = await lists.look(id);
+  if (!document.value) notices.fault(text.error.gone);
   series.value = shelf.titles?.find((each) => each.id === id)?.series ?? "";
 });
 const titles = computed(() => (shelf.titles ?? []).map((each) => ({ value: each.id, title: each.name })));
@@ -50,10 +48,10 @@ const question = computed(() =>
 );
 const { answer: made } = useLatest(
   question,
-  async (body, signal) => {
-    const { data, error } = await api.POST("/api/look/words", { body, signal });
-    fault.value = error ? saidBy(error) : "";
-    return data ?? [];
+  async (asked, signal) => {
+    const found = await lists.made(asked.document, asked.words, signal);
+    fault.value = found.fault;
+    return found.made;
   },
   500,
 );
@@ -71,17 +69,12 @@ async function drop(event: DragEvent) {
 }
 async function keep() {
   keeping.value = true;
-  try {
-    const { data, error } = await api.POST("/api/titles/set", { body: { documents: good.value, series: series.value } });
-    if (!data) fault.value = saidBy(error);
-    else {
-      notices.say({ text: text.words.kept(data.length) });
-      await router.push({ name: "shelf" });
-    }
-  } catch {
-    fault.value = text.error.network;
-  } finally {
-    keeping.value = false;
+  const kept = await lists.keep(good.value, series.value);
+  keeping.value = false;
+  if (typeof kept === "string") fault.value = kept;
+  else {
+    notices.say({ text: text.words.kept(kept) });
+    await router.push({ name: "shelf" });
   }
 }
 </script>

@@ -6,11 +6,22 @@ Only these modules, and `studio.engine.shipped`, may use the engine's calculatio
 from collections.abc import Callable
 from typing import Any
 
-from studio.engine.jobs import bundles, documents, files, finishes, looks, pictures, warming
+from studio.engine.jobs import (
+    arrivals,
+    bundles,
+    clips,
+    documents,
+    files,
+    finishes,
+    looks,
+    pictures,
+    warming,
+)
 
 JOBS: dict[str, Callable[..., Any]] = {
     "preview": pictures.preview,
     "export": pictures.export,
+    "clip": clips.encode,
     "build_pictures": pictures.build_pictures,
     "strip": pictures.strip,
     "finish_strip": pictures.finish_strip,
@@ -23,9 +34,16 @@ JOBS: dict[str, Callable[..., Any]] = {
     "make": documents.make,
     "swap": documents.swapped,
     "resize": documents.resized,
+    "add_step": documents.with_step_added,
+    "add_layer": documents.with_layer_added,
+    "arrive": documents.arrived,
     "finish": documents.finished,
     "words": documents.words,
     "replace": documents.replaced,
+    "check_arrival": arrivals.check,
+    "keep_arrival": arrivals.from_layer,
+    "arrival_film": arrivals.film,
+    "motion": looks.motion,
     "check_finish": finishes.check,
     "keep_finish": finishes.from_layer,
     "file": files.look_at,

@@ -6,7 +6,18 @@ from pathlib import Path
 from typing import Any
 
 from mabrel import Title, TitleError, check_title, new_title
-from mabrel.compose import apply_finish, resized_look, swap, titles_from, word_list
+from mabrel.compose import (
+    LayerKind,
+    apply_finish,
+    lay,
+    parse_arrival,
+    resized_look,
+    swap,
+    titles_from,
+    with_layer,
+    with_step,
+    word_list,
+)
 from mabrel.compose.finishes import parse_finish
 from mabrel.steps import files_of, with_files
 from mabrel.title import Lettering, Picture, Placed, value_at
@@ -21,7 +32,13 @@ def checked(title: Title) -> Checked:
     frame = title.frame
     text = json.dumps(title.model_dump(mode="json"), ensure_ascii=False)
     return Checked(
-        text, title.name, frame.width, frame.height, frame.duration, sorted(files_of(title))
+        text,
+        title.name,
+        frame.width,
+        frame.height,
+        frame.duration,
+        frame.fps,
+        sorted(files_of(title)),
     )
 
 
@@ -83,6 +100,44 @@ def resized(tools: Tools, *, document: bytes, home: str, layer: str, size: float
     changed = resized_look(lettering, size / value_at(lettering.source.size, 0.0))
     layers = [changed if each.id == changed.id else each for each in title.layers]
     return _again(tools, title.model_copy(update={"layers": layers}), home)
+
+
+def with_step_added(
+    tools: Tools, *, document: bytes, home: str, layer: str, step: str, at: int
+) -> Checked:
+    """One step more in a layer's build."""
+    return checked(with_step(tools.title(document, home), layer, step, at))
+
+
+def with_layer_added(
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    kind: LayerKind,
+    of: list[str],
+    picture: str | None,
+) -> Checked:
+    """One layer more."""
+    title = tools.title(document, home)
+    return checked(with_layer(title, kind, of=of, picture=picture))
+
+
+def arrived(
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str,
+    arrival: bytes,
+    at: float,
+    length: float | None,
+    run_back: bool,
+) -> Checked:
+    """An arrival or a departure laid into a layer."""
+    title = tools.title(document, home)
+    found = parse_arrival(arrival)
+    return checked(lay(title, layer, found, at=at, length=length, run_back=run_back))
 
 
 def finished(

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from mabrel.colour import brightness, straight
-from mabrel.reading import cut, readings, tones_before
+from mabrel.reading import cut, motion_readings, readings, tones_before
 from mabrel.title import Placed
 from studio.engine.jobs.pictures import layer_of
 from studio.engine.process import Tools
@@ -22,6 +22,7 @@ def section(
     at: float,
     samples: int,
     before: str | None,
+    time: float = 0.0,
 ) -> dict[str, Any]:
     """The relief cut open along a horizontal line."""
     title = tools.title(document, home)
@@ -32,6 +33,7 @@ def section(
         at=at,
         samples=samples,
         before=before,
+        time=time,
         cancel=tools.cancel,
     )
     levels = (found.colours * 255).round().astype(int)
@@ -47,12 +49,21 @@ def _or_none(values: Any) -> list[float | None]:
 
 
 def tones(
-    tools: Tools, *, document: bytes, home: str, layer: str, step: str, scale: float
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str,
+    step: str,
+    scale: float,
+    time: float = 0.0,
 ) -> dict[str, Any]:
     """Brightness before a step, everywhere and in all."""
     title = tools.title(document, home)
     chosen = layer_of(title, layer)
-    found = tones_before(tools.renderer, title, chosen.id, step, scale=scale, cancel=tools.cancel)
+    found = tones_before(
+        tools.renderer, title, chosen.id, step, time=time, scale=scale, cancel=tools.cancel
+    )
     height, width = found.places.shape
     return {
         "histogram": [round(share, 5) for share in found.histogram.tolist()],
@@ -62,11 +73,13 @@ def tones(
     }
 
 
-def relief(tools: Tools, *, document: bytes, home: str, layer: str, scale: float) -> dict[str, Any]:
+def relief(
+    tools: Tools, *, document: bytes, home: str, layer: str, scale: float, time: float = 0.0
+) -> dict[str, Any]:
     """Height and brightness of a layer everywhere, as float16 in base64, NaN outside it."""
     title = tools.title(document, home)
     chosen = layer_of(title, layer)
-    fields = tools.renderer.fields(title, chosen.id, scale=scale, cancel=tools.cancel)
+    fields = tools.renderer.fields(title, chosen.id, time=time, scale=scale, cancel=tools.cancel)
     inside = fields.matte > 0.5
 
     def packed(values: Any) -> str:
@@ -83,13 +96,13 @@ def relief(tools: Tools, *, document: bytes, home: str, layer: str, scale: float
 
 
 def boxes(
-    tools: Tools, *, document: bytes, home: str, layer: str, step: str | None
+    tools: Tools, *, document: bytes, home: str, layer: str, step: str | None, time: float = 0.0
 ) -> dict[str, Any]:
     """Where the lettering and pictures are, for the handles that lie over them."""
     title = tools.title(document, home)
 
     def box(of: Any, before: str | None) -> list[float]:
-        found = tools.renderer.box(title, of.id, before=before, cancel=tools.cancel)
+        found = tools.renderer.box(title, of.id, before=before, time=time, cancel=tools.cancel)
         return [round(side, 2) for side in found]
 
     placed = [each for each in title.layers if isinstance(each, Placed)]
@@ -102,11 +115,19 @@ def boxes(
     return {"layers": found, "given": box(chosen, step) if given else None}
 
 
-def said(tools: Tools, *, document: bytes, home: str, layer: str) -> dict[str, Any]:
+def said(
+    tools: Tools, *, document: bytes, home: str, layer: str, time: float = 0.0
+) -> dict[str, Any]:
     """What the engine has to say about the title, seen from one layer."""
     title = tools.title(document, home)
-    found = readings(tools.renderer, title, layer_of(title, layer).id, tools.cancel)
+    found = readings(tools.renderer, title, layer_of(title, layer).id, tools.cancel, time=time)
     return {
         "said": [asdict(each) for each in found.said],
         "strokes": found.strokes._asdict() if found.strokes else None,
     }
+
+
+def motion(tools: Tools, *, document: bytes, home: str) -> list[dict[str, Any]]:
+    """What the engine has to say about how a title moves."""
+    title = tools.title(document, home)
+    return [asdict(each) for each in motion_readings(tools.renderer, title, tools.cancel)]

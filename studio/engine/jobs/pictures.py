@@ -11,6 +11,7 @@ from mabrel.export import png_bytes
 from mabrel.reading import closeup_window, strip_window
 from mabrel.render import Window
 from mabrel.title import Backdrop, Floor, Placed, TitleError
+from mabrel.title.motion import still_time
 from studio.engine.limits import PREVIEW_PIXELS
 from studio.engine.outcome import Pixels
 from studio.engine.process import Tools
@@ -112,24 +113,33 @@ def finish_strip(
 
 
 def _strip(tools: Tools, title: Title, width: int, height: int) -> bytes:
-    window = strip_window(title, width / height)
+    window = strip_window(title, width / height, time=still_time(title))
     scale = width / window.width
-    picture = tools.renderer.render(title, scale=scale, window=window, cancel=tools.cancel)
+    picture = tools.renderer.render(
+        title, time=still_time(title), scale=scale, window=window, cancel=tools.cancel
+    )
     return png_bytes(picture, level=1)
 
 
 def build_pictures(
-    tools: Tools, *, document: bytes, home: str, layer: str, width: int, height: int
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str,
+    width: int,
+    height: int,
+    time: float = 0.0,
 ) -> dict[str, Any]:
     """The work after each step of a layer, and every layer by itself: PNGs in base64."""
     title = tools.title(document, home)
     chosen = layer_of(title, layer)
-    window = closeup_window(title, chosen.id, width / height)
+    window = closeup_window(title, chosen.id, width / height, time=time)
     scale = width / window.width
 
     def shot(shown: Title, **how: Any) -> str:
         picture = tools.renderer.render(
-            shown, scale=scale, window=window, cancel=tools.cancel, **how
+            shown, time=time, scale=scale, window=window, cancel=tools.cancel, **how
         )
         return base64.b64encode(png_bytes(picture, level=1)).decode()
 

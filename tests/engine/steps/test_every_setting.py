@@ -26,6 +26,9 @@ BESIDE = {
     ("surface.gradient", "angle"): {"shape": "linear"},
     ("surface.made", "octaves"): {"width": 60, "height": 60},
     ("relief.grain", "octaves"): {"width": 60, "height": 60},
+    ("surface.made", "around"): {"phase": 3.5},
+    ("relief.grain", "around"): {"phase": 3.5},
+    ("shape.wobble", "around"): {"phase": 3.5},
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
@@ -44,6 +47,9 @@ REFERENCES = {
 }
 # Where the next value is not one that shows on letters of this size, these are.
 OTHERS = {
+    ("surface.made", "around"): 2,
+    ("relief.grain", "around"): 2,
+    ("shape.wobble", "around"): 2,
     ("relief.emboss", "fit"): "tile",
     ("relief.level", "floor"): 12,
     ("relief.level", "ceiling"): 5,

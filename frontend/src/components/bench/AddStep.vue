@@ -4,13 +4,13 @@ import { mdiPlus } from "@mdi/js";
 import { computed, nextTick, ref, watch } from "vue";
 import { foundSteps } from "@/model/search";
 import type { StepEntry } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useBuilds } from "@/stores/builds";
 import { useCatalogue } from "@/stores/catalogue";
 import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
 const props = defineProps<{ at: number; stage: string; quiet?: boolean }>();
-const bench = useBench();
+const builds = useBuilds();
 const panels = usePanels();
 const catalogue = useCatalogue();
 const open = ref(false);
@@ -41,7 +41,7 @@ watch(open, async (now) => {
 
 function add(entry: StepEntry | undefined) {
   if (!entry) return;
-  bench.addStep(entry.step, props.at);
+  builds.addStep(entry.step, props.at);
   open.value = false;
 }
 </script>

@@ -3,13 +3,17 @@
 import { computed, nextTick, ref } from "vue";
 import AddStep from "./AddStep.vue";
 import StepCard from "./StepCard.vue";
-import { useBench } from "@/stores/bench";
+import { useBuilds } from "@/stores/builds";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 import type { Step } from "@/model/title";
 
 defineProps<{ pictures: Map<string, string>; source: string | undefined }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const builds = useBuilds();
 const catalogue = useCatalogue();
 
 interface Group {
@@ -19,7 +23,7 @@ interface Group {
 }
 const groups = computed<Group[]>(() => {
   const found: Group[] = [];
-  bench.layer?.build.forEach((step, index) => {
+  chosen.layer?.build.forEach((step, index) => {
     const stage = step.step.split(".")[0] ?? "";
     const last = found.at(-1);
     if (last?.stage === stage) {
@@ -32,7 +36,7 @@ const groups = computed<Group[]>(() => {
   return found;
 });
 const sourceName = computed(() =>
-  text.sources[bench.layer?.kind ?? "lettering"],
+  text.sources[chosen.layer?.kind ?? "lettering"],
 );
 
 const line = ref<HTMLElement | null>(null);
@@ -44,25 +48,25 @@ function hover(event: DragEvent, index: number) {
   over.value = index + (event.clientX > box.left + box.width / 2 ? 1 : 0);
 }
 function drop() {
-  const from = bench.layer?.build.findIndex((step) => step.id === carried.value) ?? -1;
+  const from = chosen.layer?.build.findIndex((step) => step.id === carried.value) ?? -1;
   if (carried.value && over.value !== null && from >= 0) {
-    bench.moveStep(carried.value, over.value > from ? over.value - 1 : over.value);
+    builds.moveStep(carried.value, over.value > from ? over.value - 1 : over.value);
   }
   carried.value = over.value = null;
 }
 /** The arrow keys walk along the line; the source stands before the first step. */
 function walk(to: number) {
-  const build = bench.layer?.build ?? [];
+  const build = chosen.layer?.build ?? [];
   const next = Math.min(to, build.length - 1);
-  bench.select(bench.layer!.id, next < 0 ? null : (build[next]?.id ?? null));
+  chosen.select(chosen.layer!.id, next < 0 ? null : (build[next]?.id ?? null));
   void nextTick(() => line.value?.querySelector<HTMLElement>("[aria-pressed='true']:is(.pick, .source)")?.focus());
 }
 function keys(event: KeyboardEvent, step: Step, index: number) {
-  if (event.altKey && event.key === "ArrowLeft") bench.moveStep(step.id, index - 1);
-  else if (event.altKey && event.key === "ArrowRight") bench.moveStep(step.id, index + 1);
-  else if (event.key === "Delete" || event.key === "Backspace") bench.removeStep(step.id);
-  else if (event.key === "d" && (event.ctrlKey || event.metaKey)) bench.duplicateStep(step.id);
-  else if (event.key === "o") bench.setStep(step.id, { on: !step.on });
+  if (event.altKey && event.key === "ArrowLeft") builds.moveStep(step.id, index - 1);
+  else if (event.altKey && event.key === "ArrowRight") builds.moveStep(step.id, index + 1);
+  else if (event.key === "Delete" || event.key === "Backspace") builds.removeStep(step.id);
+  else if (event.key === "d" && (event.ctrlKey || event.metaKey)) builds.duplicateStep(step.id);
+  else if (event.key === "o") opened.setStep(step.id, { on: !step.on });
   else if (event.key === "ArrowLeft" || event.key === "ArrowRight") walk(index + (event.key === "ArrowLeft" ? -1 : 1));
   else return;
   event.preventDefault();
@@ -77,10 +81,10 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
         <button
           type="button"
           class="plain source"
-          :class="{ chosen: bench.stepId === null && !bench.apart }"
-          :aria-pressed="bench.stepId === null && !bench.apart"
+          :class="{ chosen: chosen.stepId === null && !chosen.apart }"
+          :aria-pressed="chosen.stepId === null && !chosen.apart"
           @keydown.right.prevent="walk(0)"
-          @click="bench.select(bench.layer!.id, null)"
+          @click="chosen.select(chosen.layer!.id, null)"
         >
           <img v-if="source" :src="source" alt="" />
           <span v-else class="blank"></span>
@@ -101,14 +105,14 @@ function keys(event: KeyboardEvent, step: Step, index: number) {
           :step="step"
           :label="catalogue.entry(step.step)?.label ?? step.step"
           :picture="pictures.get(step.id)"
-          :chosen="bench.stepId === step.id && !bench.apart"
-          :solo="bench.solo === step.id"
-          :marked="carried !== null && (over === index || (over === index + 1 && index === group.end - 1 && over === bench.layer!.build.length))"
-          @choose="bench.select(bench.layer!.id, step.id)"
-          @toggle="bench.setStep(step.id, { on: !step.on })"
-          @duplicate="bench.duplicateStep(step.id)"
-          @remove="bench.removeStep(step.id)"
-          @solo="bench.toggleSolo(step.id)"
+          :chosen="chosen.stepId === step.id && !chosen.apart"
+          :solo="chosen.solo === step.id"
+          :marked="carried !== null && (over === index || (over === index + 1 && index === group.end - 1 && over === chosen.layer!.build.length))"
+          @choose="chosen.select(chosen.layer!.id, step.id)"
+          @toggle="opened.setStep(step.id, { on: !step.on })"
+          @duplicate="builds.duplicateStep(step.id)"
+          @remove="builds.removeStep(step.id)"
+          @solo="chosen.toggleSolo(step.id)"
           @keydown="keys($event, step, index)"
           @dragstart="carried = step.id"
           @dragover.prevent="hover($event, index)"

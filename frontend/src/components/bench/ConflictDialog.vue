@@ -2,20 +2,21 @@
 // Two windows changed one title: both states are shown, and one chooses.
 import { computed, ref } from "vue";
 import { useRouter } from "vue-router";
-import { api } from "@/api/client";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview } from "@/composables/usePreview";
-import { useBench } from "@/stores/bench";
+import { useExports } from "@/stores/exports";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const exports = useExports();
 const router = useRouter();
-const other = computed(() => bench.saving.other.value);
+const other = computed(() => opened.saving.other.value);
 const still = ref(false);
 const WIDTH = 360;
-const scale = computed(() => WIDTH / bench.title.frame.width);
+const scale = computed(() => WIDTH / opened.title.frame.width);
 
-const mineAsk = computed(() => (other.value ? { document: bench.title, scale: scale.value, tap: "picture" } : null));
+const mineAsk = computed(() => (other.value ? { document: opened.document, scale: scale.value, tap: "picture" } : null));
 const theirAsk = computed(() =>
   other.value ? { document: other.value.document, scale: scale.value, tap: "picture" } : null,
 );
@@ -28,25 +29,19 @@ const boards = [
 for (const { canvas, shown } of boards) usePainted(canvas, shown);
 
 async function keepMine() {
-  await bench.saving.settle(bench.title, other.value!.version);
+  await opened.saving.settle(opened.document, other.value!.version);
 }
 function takeTheirs() {
   const { version, document } = other.value!;
-  bench.saving.yieldTo(version);
-  bench.replace(document);
+  opened.saving.yieldTo(version);
+  opened.replace(document);
 }
 async function keepBoth() {
-  const copy = { ...bench.title, name: text.bench.copyOf(bench.title.name).slice(0, 200) };
-  const made = await api.POST("/api/titles/{title_id}/duplicate", {
-    params: { path: { title_id: bench.id } },
-  });
-  if (!made.data) return;
-  await api.PUT("/api/titles/{title_id}", {
-    params: { path: { title_id: made.data.id } },
-    body: { version: made.data.version, document: copy },
-  });
+  const name = text.bench.copyOf(opened.document.name).slice(0, 200);
+  const copy = await exports.copyOf(opened.id, { ...opened.document, name });
+  if (copy === null) return;
   takeTheirs();
-  await router.push({ name: "bench", params: { id: made.data.id } });
+  await router.push({ name: "bench", params: { id: copy } });
 }
 </script>
 

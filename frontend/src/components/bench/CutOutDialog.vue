@@ -2,22 +2,23 @@
 // Cutting a part out of a picture: by colours that are picked in it, or from before a screen.
 import { computed, ref, watch } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import ColourField from "@/components/fields/ColourField.vue";
-import BenchNumber from "./BenchNumber.vue";
+import ModelFields from "@/components/fields/ModelFields.vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview } from "@/composables/usePreview";
-import { constant, numberOf, type Layer } from "@/model/title";
+import { numberOf, type Layer } from "@/model/title";
 import { freshCut, withPick, type Cut } from "@/model/cut";
 import { pixelAt } from "@/model/pixels";
-import { useBench } from "@/stores/bench";
+import { useCatalogue } from "@/stores/catalogue";
+import { useOpened } from "@/stores/opened";
 import { pictureUrl } from "@/stores/library";
 import { text } from "@/text";
 
 const id = defineModel<string | null>({ required: true });
-const bench = useBench();
+const opened = useOpened();
+const catalogue = useCatalogue();
 
 const layer = computed(() => {
-  const found = bench.title?.layers.find((each) => each.id === id.value);
+  const found = opened.title?.layers.find((each) => each.id === id.value);
   return found?.kind === "picture" ? found : null;
 });
 const cut = computed<Cut | null>(() => layer.value?.source.cut ?? null);
@@ -28,11 +29,11 @@ const kinds = (["none", "colours", "screen"] as const).map((value) => ({ value, 
 
 function set(next: Cut | null, gesture: string | null = null) {
   if (!layer.value) return;
-  bench.setLayer(layer.value.id, { source: { ...layer.value.source, cut: next } }, gesture && `cut.${gesture}`);
+  opened.setLayer(layer.value.id, { source: { ...layer.value.source, cut: next } }, gesture && `cut.${gesture}`);
 }
 function choose(wanted: string) {
   pending.value = wanted === "colours" ? "colours" : "none";
-  set(freshCut(wanted));
+  set(freshCut(wanted, catalogue));
 }
 function change(changes: object, gesture: string) {
   if (cut.value) set({ ...cut.value, ...changes } as Cut, gesture);
@@ -56,8 +57,8 @@ function pick(event: MouseEvent) {
   if (kind.value === "screen") {
     const colour = colourAt(place.x, place.y);
     if (colour) change({ colour }, "screen");
-  } else set(withPick(cut.value, place));
-  bench.endGesture();
+  } else set(withPick(cut.value, place, catalogue));
+  opened.endGesture();
 }
 function unpick(index: number) {
   if (cut.value?.kind !== "colours") return;
@@ -71,14 +72,14 @@ const picks = computed(() => (cut.value?.kind === "colours" ? cut.value.picks : 
 const SIDE = 460;
 const ROOM = 1.08;
 const aspect = ref(1);
-const still = computed(() => bench.dragging);
+const still = computed(() => opened.dragging);
 const ask = computed(() => {
   if (!layer.value) return null;
   const placement = { ...layer.value.placement, x: 0, y: 0, z: 0, turn_x: 0, turn_y: 0, turn_z: 0, scale: 1 };
   const bare = { ...layer.value, placement, build: [], visible: true, matte_from: null } as Layer;
   const tall = numberOf(layer.value.source.height, 300) * ROOM;
   const size = { width: Math.max(Math.round(tall * aspect.value), 8), height: Math.max(Math.round(tall), 8) };
-  const document = { ...bench.title, frame: { ...bench.title.frame, ...size }, layers: [bare] };
+  const document = { ...opened.title, frame: { ...opened.title.frame, ...size }, layers: [bare] };
   return { document, scale: Math.min(SIDE / Math.max(size.width, size.height), 1), tap: "picture" };
 });
 const { shown, fault } = usePreview(ask, still, "cut");
@@ -86,7 +87,7 @@ const canvas = ref<HTMLCanvasElement | null>(null);
 usePainted(canvas, shown);
 watch(id, () => {
   pending.value = "none";
-  bench.endGesture();
+  opened.endGesture();
 });
 </script>
 
@@ -121,22 +122,15 @@ watch(id, () => {
         </figure>
         <div class="settings">
           <ChoiceField :label="text.cut.by" :model-value="kind" :choices="kinds" @update:model-value="choose" />
-          <template v-if="cut?.kind === 'colours'">
-            <BenchNumber :label="text.cut.tolerance" :value="cut.tolerance" :otherwise="0.1" :low="0" :high="1" :usual="[0, 0.5]" :standard="0.1" unit="%" @change="change({ tolerance: $event }, 'tolerance')" />
-            <BenchNumber :label="text.cut.soft" :value="cut.soft" :low="0" :high="200" :usual="[0, 20]" :standard="0" unit="px" @change="change({ soft: $event }, 'soft')" />
-            <ChoiceField :label="text.cut.keep" :model-value="cut.keep" :choices="['picked', 'rest']" @update:model-value="change({ keep: $event }, 'keep')" />
-            <v-checkbox :model-value="cut.contiguous" density="compact" hide-details :label="text.cut.contiguous" @update:model-value="change({ contiguous: $event }, 'contiguous')" />
-          </template>
-          <template v-else-if="cut?.kind === 'screen'">
-            <ColourField :label="text.cut.colour" :model-value="String(constant(cut.colour))" @update:model-value="change({ colour: $event }, 'colour')" @done="bench.endGesture()" />
-            <BenchNumber :label="text.cut.tolerance" :value="cut.tolerance" :otherwise="0.1" :low="0" :high="1" :usual="[0, 0.5]" :standard="0.1" unit="%" @change="change({ tolerance: $event }, 'tolerance')" />
-            <BenchNumber :label="text.cut.softness" :value="cut.softness" :otherwise="1" :low="0" :high="1" :standard="1" unit="%" @change="change({ softness: $event }, 'softness')" />
-            <BenchNumber :label="text.cut.spill" :value="cut.spill" :otherwise="1" :low="0" :high="1" :standard="1" unit="%" @change="change({ spill: $event }, 'spill')" />
-          </template>
+          <ModelFields
+            v-if="cut"
+            :of="['layers', layer.id, 'source', 'cut']"
+            :settings="catalogue.model(`cut.${cut.kind}`)"
+          />
         </div>
       </v-card-text>
       <v-card-actions>
-        <v-btn variant="text" :disabled="!bench.history.canUndo" @click="bench.undo()">{{ text.act.undo }}</v-btn>
+        <v-btn variant="text" :disabled="!opened.history.canUndo" @click="opened.undo()">{{ text.act.undo }}</v-btn>
         <v-spacer />
         <v-btn variant="flat" color="ink" @click="id = null">{{ text.act.done }}</v-btn>
       </v-card-actions>

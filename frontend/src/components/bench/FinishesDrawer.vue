@@ -4,14 +4,18 @@ import { mdiClose, mdiDelete, mdiDotsHorizontal, mdiDownload, mdiPencil, mdiUplo
 import { computed, ref, watch } from "vue";
 import StripPicture from "@/components/common/StripPicture.vue";
 import KeepFinishDialog from "./KeepFinishDialog.vue";
-import { useBench } from "@/stores/bench";
+import { useActs } from "@/stores/acts";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { useFinishes } from "@/stores/finishes";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 const open = defineModel<boolean>({ required: true });
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const acts = useActs();
 const catalogue = useCatalogue();
 const finishes = useFinishes();
 const notices = useNotices();
@@ -23,11 +27,11 @@ const renaming = ref<string | null>(null);
 const file = ref<HTMLInputElement | null>(null);
 watch(open, (now) => now && void catalogue.loadFinishes(), { immediate: true });
 
-const placed = computed(() => bench.title.layers.filter((layer) => "placement" in layer));
+const placed = computed(() => opened.title.layers.filter((layer) => "placement" in layer));
 /** The layers that a click is for. */
 const meant = computed(() => {
   if (everywhere.value) return placed.value.map((layer) => layer.id);
-  const one = bench.layer && "placement" in bench.layer ? bench.layer : placed.value.at(-1);
+  const one = chosen.layer && "placement" in chosen.layer ? chosen.layer : placed.value.at(-1);
   return one ? [one.id] : [];
 });
 const found = computed(() => {
@@ -37,7 +41,7 @@ const found = computed(() => {
 });
 
 async function use(name: string) {
-  const fault = await bench.useFinish(name, meant.value);
+  const fault = await acts.useFinish(name, meant.value);
   if (fault !== null) notices.fault(fault);
 }
 function rename(name: string, event: Event) {
@@ -76,12 +80,12 @@ async function take(event: Event) {
         <button class="plain" type="button" :title="finish.help" :disabled="!meant.length" @click="use(finish.name)">
           <StripPicture
             v-if="meant.length"
-            :document="bench.title"
+            :document="opened.document"
             :lane="`drawer ${finish.name}`"
             :finish="finish.name"
             :layer="meant[0]!"
             :label="finish.label"
-            :paused="!bench.still"
+            :paused="!opened.still"
             :width="280"
             :height="120"
           />

@@ -1,60 +1,40 @@
 <script setup lang="ts">
-// A floor: its colour, where it lies and how far one sees it.
+// A floor: its colour, where it lies, how far one sees it, and whether it hides what is beneath.
+import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import ColourField from "@/components/fields/ColourField.vue";
-import BenchNumber from "./BenchNumber.vue";
-import { constant, type Layer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import ModelFields from "@/components/fields/ModelFields.vue";
+import type { Layer } from "@/model/title";
+import { useCatalogue } from "@/stores/catalogue";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
 const props = defineProps<{ layer: Extract<Layer, { kind: "floor" }> }>();
-const bench = useBench();
+const opened = useOpened();
+const catalogue = useCatalogue();
 const WAYS = [
   { value: "auto", title: text.floor.auto },
   { value: "level", title: text.floor.level },
 ];
-
-function set(changes: object, gesture: string | null = null) {
-  bench.setLayer(props.layer.id, changes, gesture);
+const own = computed(() => {
+  const hidden = ["blend", "opacity", ...(props.layer.level === null ? ["level"] : [])];
+  return catalogue.model("layer.floor").filter((each) => !hidden.includes(each.name));
+});
+function lie(way: string) {
+  const level = way === "auto" ? null : Math.round(opened.title.frame.height / 4);
+  opened.setLayer(props.layer.id, { level });
 }
 </script>
 
 <template>
   <section :aria-label="text.floor.title">
     <h2>{{ text.floor.title }}</h2>
-    <ColourField
-      :label="text.light.colour"
-      :model-value="String(constant(layer.source.colour))"
-      @update:model-value="set({ source: { colour: $event } }, 'ground')"
-      @done="bench.endGesture()"
-    />
+    <ModelFields :of="['layers', layer.id, 'source']" :settings="catalogue.model('source.floor')" />
     <ChoiceField
       :label="text.floor.meets"
       :model-value="layer.level === null ? 'auto' : 'level'"
       :choices="WAYS"
-      @update:model-value="set({ level: $event === 'auto' ? null : Math.round(bench.title.frame.height / 4) })"
+      @update:model-value="lie"
     />
-    <BenchNumber
-      v-if="layer.level !== null"
-      :label="text.floor.height"
-      :value="layer.level"
-      :low="-100000"
-      :high="100000"
-      :usual="[0, bench.title.frame.height]"
-      unit="px"
-      @change="set({ level: $event }, 'floor.level')"
-    />
-    <BenchNumber
-      :label="text.floor.far"
-      :help="text.floor.farHelp"
-      :value="layer.far"
-      :low="100"
-      :high="1000000"
-      :usual="[1000, 20000]"
-      :standard="9000"
-      :otherwise="9000"
-      unit="px"
-      @change="set({ far: $event }, 'floor.far')"
-    />
+    <ModelFields :of="['layers', layer.id]" :settings="own" />
   </section>
 </template>

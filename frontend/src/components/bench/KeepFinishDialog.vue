@@ -1,35 +1,27 @@
 <script setup lang="ts">
 // Keeps a layer's look as a finish of one's own.
 import { ref, watch } from "vue";
-import { api, saidBy } from "@/api/client";
-import { useBench } from "@/stores/bench";
-import { useCatalogue } from "@/stores/catalogue";
+import { useOpened } from "@/stores/opened";
+import { useFinishes } from "@/stores/finishes";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
 /** The layer whose look is kept; null while the dialogue is shut. */
 const layer = defineModel<string | null>({ required: true });
-const bench = useBench();
-const catalogue = useCatalogue();
+const opened = useOpened();
+const finishes = useFinishes();
 const notices = useNotices();
 const label = ref("");
 const fault = ref("");
 watch(layer, () => {
-  label.value = bench.title.name;
+  label.value = opened.title.name;
   fault.value = "";
 });
 
 async function keep() {
-  const body = { document: bench.title, layer: layer.value!, label: label.value };
-  try {
-    const { error } = await api.POST("/api/finishes", { body });
-    if (error) {
-      fault.value = saidBy(error);
-      return;
-    }
-    await catalogue.loadFinishes();
-  } catch {
-    fault.value = text.error.network;
+  const wrong = await finishes.keep(opened.document, layer.value!, label.value);
+  if (wrong !== null) {
+    fault.value = wrong;
     return;
   }
   notices.say({ text: text.finish.kept(label.value) });

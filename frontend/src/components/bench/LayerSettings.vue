@@ -1,21 +1,28 @@
 <script setup lang="ts">
-// What every layer has: blend mode, opacity, and the fill of what has a face.
+// What every layer has: blend mode, opacity, and the face of what has one.
 import { computed } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import BenchNumber from "./BenchNumber.vue";
+import ModelFields from "@/components/fields/ModelFields.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
-import { useBench } from "@/stores/bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const catalogue = useCatalogue();
-const layer = computed(() => bench.layer!);
+const layer = computed(() => chosen.layer!);
+/** What a floor has of its own stands with its source. */
+const COMMON = ["blend", "opacity", "face_opacity"];
+const settings = computed(() =>
+  catalogue.model(`layer.${layer.value.kind}`).filter((each) => COMMON.includes(each.name)),
+);
 /** Layers whose shape can hold this one: none that needs it. */
 const mattes = stable(() => [
   { value: "", title: "–" },
-  ...layersToShow(bench.title, layer.value.id, catalogue.entry),
+  ...layersToShow(opened.title, layer.value.id, catalogue.entry),
 ]);
 </script>
 
@@ -23,40 +30,13 @@ const mattes = stable(() => [
   <section :aria-label="layer.name">
     <h3>{{ layer.name || layer.kind }}</h3>
     <ChoiceField
-      :label="text.bench.blend"
-      :model-value="layer.blend"
-      :choices="catalogue.all?.blend_modes ?? []"
-      @update:model-value="bench.setLayer(layer.id, { blend: $event })"
-    />
-    <ChoiceField
       :label="text.bench.matteFrom"
       :help="text.bench.matteFromHelp"
       :model-value="layer.matte_from ?? ''"
       :choices="mattes"
-      @update:model-value="bench.setLayer(layer.id, { matte_from: $event || null })"
+      @update:model-value="opened.setLayer(layer.id, { matte_from: $event || null })"
     />
-    <BenchNumber
-      :label="text.bench.opacity"
-      :value="layer.opacity"
-      :otherwise="1"
-      :low="0"
-      :high="1"
-      :standard="1"
-      unit="%"
-      @change="bench.setLayer(layer.id, { opacity: $event }, 'opacity')"
-    />
-    <BenchNumber
-      v-if="'face_opacity' in layer"
-      :label="text.bench.faceOpacity"
-      :help="text.bench.faceOpacityHelp"
-      :value="layer.face_opacity"
-      :otherwise="1"
-      :low="0"
-      :high="1"
-      :standard="1"
-      unit="%"
-      @change="bench.setLayer(layer.id, { face_opacity: $event }, 'face_opacity')"
-    />
+    <ModelFields :of="['layers', layer.id]" :settings="settings" />
   </section>
 </template>
 

@@ -5,42 +5,44 @@ import { computed, ref } from "vue";
 import LayerCard from "./LayerCard.vue";
 import KeepFinishDialog from "./KeepFinishDialog.vue";
 import type { Layer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useLayers } from "@/stores/layers";
 import { text } from "@/text";
 
 defineProps<{ pictures: Map<string, string> }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const layers = useLayers();
 /** Chosen with Ctrl or Shift, to be grouped. */
 const gathered = ref<string[]>([]);
 const carried = ref<string | null>(null);
 const over = ref<string | null>(null);
 const members = computed(
-  () => new Set(bench.title.layers.flatMap((layer) => (layer.kind === "group" ? layer.source.layers : []))),
+  () => new Set(opened.title.layers.flatMap((layer) => (layer.kind === "group" ? layer.source.layers : []))),
 );
 const keeping = ref<string | null>(null);
-const fromFront = computed(() => [...bench.title.layers].reverse());
+const fromFront = computed(() => [...opened.title.layers].reverse());
 
 function select(layer: Layer, event: MouseEvent) {
   if (event.ctrlKey || event.metaKey || event.shiftKey) {
-    if (!gathered.value.length && bench.layer) gathered.value = [bench.layer.id];
+    if (!gathered.value.length && chosen.layer) gathered.value = [chosen.layer.id];
     gathered.value = gathered.value.includes(layer.id)
       ? gathered.value.filter((id) => id !== layer.id)
       : [...gathered.value, layer.id];
     return;
   }
   gathered.value = [];
-  bench.select(layer.id, layer.build[0]?.id ?? null);
+  chosen.select(layer.id, layer.build[0]?.id ?? null);
 }
 function groupGathered() {
-  layers.group(bench.title.layers.filter((layer) => gathered.value.includes(layer.id)));
+  layers.group(opened.title.layers.filter((layer) => gathered.value.includes(layer.id)));
   gathered.value = [];
 }
 /** Dropped on another one, a layer takes its place. */
 function drop(target: Layer) {
-  const layer = bench.title.layers.find((each) => each.id === carried.value);
-  if (layer) layers.move(layer, bench.title.layers.findIndex((each) => each.id === target.id));
+  const layer = opened.title.layers.find((each) => each.id === carried.value);
+  if (layer) layers.move(layer, opened.title.layers.findIndex((each) => each.id === target.id));
   carried.value = over.value = null;
 }
 </script>
@@ -56,7 +58,7 @@ function drop(target: Layer) {
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="layers.add('lettering')" />
           <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
-          <v-list-item v-if="bench.layer && bench.layer.kind !== 'floor'" :title="text.bench.addCopy(bench.layer.name)" @click="layers.add('copy')" />
+          <v-list-item v-if="chosen.layer && chosen.layer.kind !== 'floor'" :title="text.bench.addCopy(chosen.layer.name)" @click="layers.add('copy')" />
           <v-list-item :title="text.bench.addBackdrop" @click="layers.add('backdrop')" />
           <v-list-item :title="text.bench.addFloor" @click="layers.add('floor')" />
           <v-list-item :title="text.bench.addWash" @click="layers.add('wash')" />
@@ -72,13 +74,13 @@ function drop(target: Layer) {
         :visible="layer.visible"
         :steps="layer.build.length"
         :picture="pictures.get(layer.id)"
-        :chosen="layer.id === bench.layer?.id"
+        :chosen="layer.id === chosen.layer?.id"
         :gathered="gathered.includes(layer.id)"
         :member="members.has(layer.id)"
         :over="over === layer.id && carried !== layer.id"
         @choose="select(layer, $event)"
-        @rename="bench.setLayer(layer.id, { name: $event })"
-        @toggle="bench.setLayer(layer.id, { visible: !layer.visible })"
+        @rename="opened.setLayer(layer.id, { name: $event })"
+        @toggle="opened.setLayer(layer.id, { visible: !layer.visible })"
         @duplicate="layers.duplicate(layer)"
         @move="layers.moveBy(layer, $event)"
         @keep="keeping = layer.id"

@@ -3,45 +3,62 @@
 import { computed, ref, watch } from "vue";
 import FontChooser from "@/components/FontChooser.vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import ColourField from "@/components/fields/ColourField.vue";
+import ModelFields from "@/components/fields/ModelFields.vue";
 import NumberField from "@/components/fields/NumberField.vue";
+import PlacedField from "@/components/fields/PlacedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import FloorSettings from "./FloorSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
-import BenchNumber from "./BenchNumber.vue";
-import { constant, numberOf, type Lettering } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import InTurnSettings from "./InTurnSettings.vue";
+import { isVarying, numberOf, type Lettering, type Setting } from "@/model/title";
+import { useActs } from "@/stores/acts";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { ACCEPTED, useLibrary } from "@/stores/library";
+import { useMotion } from "@/stores/motion";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const acts = useActs();
 const catalogue = useCatalogue();
+const motion = useMotion();
 const library = useLibrary();
 const notices = useNotices();
 
-const lettering = computed(() => (bench.layer?.kind === "lettering" ? (bench.layer as Lettering) : null));
+const lettering = computed(() => (chosen.layer?.kind === "lettering" ? (chosen.layer as Lettering) : null));
 const styles = computed(
   () => catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.styles ?? [],
 );
-const axes = computed(
-  () => catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.axes ?? [],
+const source = computed(() => ["layers", lettering.value?.id ?? "", "source"]);
+const axes = computed<Setting[]>(() => {
+  const found = catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.axes ?? [];
+  return found.map((axis) => ({
+    name: axis.tag, label: axis.tag, kind: "number", unit: "", low: axis.low, high: axis.high, usual: null,
+    default: axis.default, choices: null, help: "", when: null, grip: null, group: "", moves: true,
+  }));
+});
+/** All but the size, which takes the look along, unless it moves by itself. */
+const setting = computed(() =>
+  catalogue.model("source.lettering").filter(({ name }) => name !== "size" || sizeMoves.value),
 );
+const sizeMoves = computed(() => isVarying(motion.raw([...source.value, "size"])));
 const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) => !name.startsWith("shipped/")));
 const file = ref<HTMLInputElement | null>(null);
 const size = ref(0);
 watch(() => numberOf(lettering.value?.source.size), (value) => (size.value = value), { immediate: true });
 
 function setSource(changes: object, gesture: string | null = null) {
-  bench.setLayer(lettering.value!.id, { source: { ...lettering.value!.source, ...changes } }, gesture);
+  opened.setLayer(lettering.value!.id, { source: { ...lettering.value!.source, ...changes } }, gesture);
 }
 async function swapFont(font: string) {
-  const fault = await bench.swapWord(lettering.value!.id, { font });
+  const fault = await acts.swapWord(lettering.value!.id, { font });
   if (fault !== null) notices.fault(fault);
 }
 async function swapPicture(picture: string) {
-  const fault = await bench.swapWord(lettering.value!.id, { picture });
+  const fault = await acts.swapWord(lettering.value!.id, { picture });
   if (fault !== null) notices.fault(fault);
 }
 async function upload(event: Event) {
@@ -53,7 +70,7 @@ async function upload(event: Event) {
 }
 async function resize() {
   if (size.value === numberOf(lettering.value?.source.size)) return;
-  const fault = await bench.resizeLook(lettering.value!.id, size.value);
+  const fault = await acts.resizeLook(lettering.value!.id, size.value);
   if (fault !== null) notices.fault(fault);
   size.value = numberOf(lettering.value?.source.size);
 }
@@ -69,8 +86,8 @@ async function resize() {
       rows="1"
       auto-grow
       maxlength="2000"
-      @update:model-value="bench.setWords(lettering.id, $event)"
-      @blur="bench.fitWord(lettering.id)"
+      @update:model-value="opened.setWords(lettering.id, $event)"
+      @blur="acts.fitWord(lettering.id)"
     />
     <div class="row">
       <span>{{ text.fonts.title }}</span>
@@ -88,18 +105,9 @@ async function resize() {
       :choices="styles"
       @update:model-value="setSource({ style: $event })"
     />
-    <BenchNumber
-      v-for="axis in axes"
-      :key="axis.tag"
-      :label="axis.tag"
-      :value="lettering.source.axes?.[axis.tag]"
-      :otherwise="axis.default"
-      :low="axis.low"
-      :high="axis.high"
-      :standard="axis.default"
-      @change="setSource({ axes: { ...lettering.source.axes, [axis.tag]: $event } }, `axis ${axis.tag}`)"
-    />
+    <PlacedField v-for="axis in axes" :key="axis.name" :of="[...source, 'axes']" :setting="axis" />
     <NumberField
+      v-if="!sizeMoves"
       :label="text.bench.size"
       :help="text.bench.sizeHelp"
       :model-value="size"
@@ -110,32 +118,7 @@ async function resize() {
       @update:model-value="size = $event"
       @done="resize"
     />
-    <BenchNumber
-      :label="text.lettering.letterSpacing"
-      :value="lettering.source.letter_spacing"
-      :low="-2000"
-      :high="4000"
-      :usual="[-40, 200]"
-      :standard="0"
-      unit="px"
-      @change="setSource({ letter_spacing: $event }, 'letter_spacing')"
-    />
-    <BenchNumber
-      :label="text.lettering.lineSpacing"
-      :value="lettering.source.line_spacing"
-      :otherwise="1"
-      :low="0"
-      :high="10"
-      :usual="[0.5, 2]"
-      :standard="1"
-      @change="setSource({ line_spacing: $event }, 'line_spacing')"
-    />
-    <ChoiceField
-      :label="text.lettering.align"
-      :model-value="lettering.source.align"
-      :choices="['left', 'centre', 'right']"
-      @update:model-value="setSource({ align: $event })"
-    />
+    <ModelFields :of="source" :settings="setting" />
     <div class="row swap">
       <span>{{ text.swap.title }}</span>
       <v-menu max-height="360">
@@ -149,22 +132,18 @@ async function resize() {
       </v-menu>
       <input ref="file" type="file" :accept="ACCEPTED" hidden @change="upload" />
     </div>
+    <InTurnSettings :layer="lettering" />
     <PlacementSettings :layer="lettering" />
   </section>
-  <section v-else-if="bench.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">
+  <section v-else-if="chosen.layer?.kind === 'backdrop'" :aria-label="text.bench.ground">
     <h2>{{ text.bench.ground }}</h2>
-    <ColourField
-      :label="text.light.colour"
-      :model-value="String(constant(bench.layer.source.colour))"
-      @update:model-value="bench.setLayer(bench.layer!.id, { source: { colour: $event } }, 'ground')"
-      @done="bench.endGesture()"
-    />
+    <ModelFields :of="['layers', chosen.layer.id, 'source']" :settings="catalogue.model('source.backdrop')" />
   </section>
-  <FloorSettings v-else-if="bench.layer?.kind === 'floor'" :layer="bench.layer" />
-  <section v-else-if="bench.layer?.kind === 'wash'">
+  <FloorSettings v-else-if="chosen.layer?.kind === 'floor'" :layer="chosen.layer" />
+  <section v-else-if="chosen.layer?.kind === 'wash'">
     <h2>{{ text.bench.beneath }}</h2>
   </section>
-  <ShownSettings v-else-if="bench.layer" :layer="bench.layer" />
+  <ShownSettings v-else-if="chosen.layer" :layer="chosen.layer" />
 </template>
 
 <style scoped>

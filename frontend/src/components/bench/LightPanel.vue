@@ -4,18 +4,20 @@ import { mdiPlus } from "@mdi/js";
 import PickRow from "./PickRow.vue";
 import { usersOfLight } from "@/model/references";
 import { constant, newId, numberOf, type Light } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const catalogue = useCatalogue();
 const notices = useNotices();
 
 function add(kind: Light["kind"]) {
   const common = { id: newId(), name: text.bench.fillLight, colour: "#8fb4ff", strength: 0.5 };
-  const { width, height } = bench.title.frame;
+  const { width, height } = opened.title.frame;
   const place = { x: Math.round(width * 0.26), y: Math.round(height * -0.28), z: Math.round(width * 0.18) };
   const lights: Record<Light["kind"], object> = {
     distant: { ...common, kind, azimuth: 20, elevation: 30 },
@@ -23,17 +25,17 @@ function add(kind: Light["kind"]) {
     spot: { ...common, kind, ...place, to_x: 0, to_y: 0, to_z: 0, cone: 35, tightness: 1 },
   };
   const light = lights[kind] as Light;
-  bench.change({ ...bench.title, lights: [...bench.title.lights, light] });
-  bench.selectLight(light.id);
+  opened.change({ ...opened.title, lights: [...opened.title.lights, light] });
+  chosen.selectLight(light.id);
 }
 function remove(light: Light) {
-  const users = usersOfLight(bench.title, light.id, catalogue.entry);
+  const users = usersOfLight(opened.title, light.id, catalogue.entry);
   if (users.length) {
     const names = users.map((step) => catalogue.entry(step.step)?.label ?? step.step);
     notices.fault(text.bench.used(light.name, names.join(", ")));
     return;
   }
-  bench.change({ ...bench.title, lights: bench.title.lights.filter((each) => each.id !== light.id) });
+  opened.change({ ...opened.title, lights: opened.title.lights.filter((each) => each.id !== light.id) });
 }
 </script>
 
@@ -52,14 +54,14 @@ function remove(light: Light) {
         </v-list>
       </v-menu>
     </header>
-    <p v-if="!bench.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
+    <p v-if="!opened.title.lights.length" class="quiet">{{ text.bench.noLight }}</p>
     <ul class="picks">
       <PickRow
-        v-for="light in bench.title.lights"
+        v-for="light in opened.title.lights"
         :key="light.id"
-        :chosen="light.id === bench.lightId"
+        :chosen="light.id === chosen.lightId"
         :remove="text.bench.deleteLight(light.name)"
-        @pick="bench.selectLight(light.id)"
+        @pick="chosen.selectLight(light.id)"
         @remove="remove(light)"
       >
         <span class="lamp" :style="{ background: String(constant(light.colour)) }"></span>

@@ -4,18 +4,22 @@ import { computed } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import { GAP, unit } from "@/model/curve";
 import { constant, isVarying, numberOf, settingOf, type CurvePoint } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useBuilds } from "@/stores/builds";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
 /** `edge` is where the first stroke begins, `across` the pane's pixels of a frame pixel, `up` those
  * of a pixel of height. */
 const props = defineProps<{ edge: number | null; base: number; across: number; up: number }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const builds = useBuilds();
 const catalogue = useCatalogue();
 
 const profile = computed(() => {
-  const step = bench.step;
+  const step = chosen.step;
   const settings = step?.step.startsWith("relief.") ? catalogue.entry(step.step)?.settings : undefined;
   const curve = settings?.find((each) => each.kind === "curve");
   const [width, height] = ["width", "height"].map((name) => settings?.find((each) => each.name === name));
@@ -39,16 +43,16 @@ function move(index: number, x: number, y: number) {
   const low = (points[index - 1]?.[0] ?? -GAP) + GAP;
   const high = (points[index + 1]?.[0] ?? 1 + GAP) - GAP;
   points[index] = [unit(Math.min(Math.max(x, low), high)), unit(y)];
-  bench.set(found.name, points);
+  builds.set(found.name, points);
 }
 function drag(event: PointerEvent, index: number) {
   const found = profile.value!;
   const [x, y] = found.points[index]!;
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dx, dy }) => move(index, x + dx / found.wide, y - dy / found.tall),
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function keys(event: KeyboardEvent, index: number) {
@@ -61,7 +65,7 @@ function keys(event: KeyboardEvent, index: number) {
   event.preventDefault();
   const [x, y] = profile.value!.points[index]!;
   move(index, x + way[0], y + way[1]);
-  bench.endGesture();
+  opened.endGesture();
 }
 </script>
 

@@ -1,34 +1,15 @@
 <script setup lang="ts">
 // What the engine has to say about the work: click a sentence to go to what it speaks of.
 import { computed } from "vue";
-import { api, session } from "@/api/client";
-import type { components } from "@/api/schema";
-import { useLatest } from "@/composables/useLatest";
-import { useBench } from "@/stores/bench";
+import { useGoing, useReadings } from "@/composables/useReadings";
 import { text } from "@/text";
 
-type Reading = components["schemas"]["ReadingEntry"];
-
-const bench = useBench();
-const question = computed(() =>
-  bench.ready && bench.layer && bench.still
-    ? { session, document: bench.title, layer: bench.layer.id }
-    : null,
-);
-const { answer: latest } = useLatest(
-  question,
-  async (body, signal) => (await api.POST("/api/readings", { body, signal })).data,
-  400,
-);
+const { answer: latest } = useReadings();
+const goTo = useGoing();
 const MOST = 5;
 const said = computed(() => latest.value?.said.slice(0, MOST) ?? []);
 const strokes = computed(() => latest.value?.strokes);
 const tallest = computed(() => Math.max(...(strokes.value?.shares ?? [1])));
-
-function goTo(reading: Reading) {
-  if (reading.light) bench.selectLight(reading.light);
-  else if (reading.layer) bench.select(reading.layer, reading.step ?? null);
-}
 </script>
 
 <template>

@@ -2,17 +2,20 @@
 // The relief cut open along the dashed line, on the same x axis as the proof.
 import { useElementSize } from "@vueuse/core";
 import { computed, ref } from "vue";
-import { api, session } from "@/api/client";
 import ProfileHandles from "./ProfileHandles.vue";
 import { startDrag } from "@/composables/useDrag";
-import { useLatest } from "@/composables/useLatest";
+import { useSection } from "@/composables/useSection";
 import { numberOf, settingOf } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useBuilds } from "@/stores/builds";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const builds = useBuilds();
 const catalogue = useCatalogue();
 const proof = useProof();
 const board = ref<HTMLElement | null>(null);
@@ -20,29 +23,9 @@ const { height: tall } = useElementSize(board);
 const TONES = 16;
 const LABELS = 14;
 
-const samples = computed(() => {
-  const seen = Math.round(proof.frame.width * proof.scale);
-  return Math.min(Math.max(seen, 64), 1400);
-});
 /** The step whose input the tone line shows: the selected one where it reads brightness. */
-const reader = computed(() => (bench.step?.step.startsWith("tone.") ? bench.step : undefined));
-const question = computed(() =>
-  bench.layer && proof.pane.width && bench.still
-    ? {
-        session,
-        document: bench.title,
-        layer: bench.layer.id,
-        at: proof.cut * proof.frame.height,
-        samples: samples.value,
-        before: reader.value?.id,
-      }
-    : null,
-);
-const { answer: section } = useLatest(
-  question,
-  async (body, signal) => (await api.POST("/api/section", { body, signal })).data,
-  60,
-);
+const reader = computed(() => (chosen.step?.step.startsWith("tone.") ? chosen.step : undefined));
+const { answer: section } = useSection(computed(() => reader.value?.id));
 
 const room = computed(() => Math.max(tall.value - TONES - LABELS - 12, 10));
 // Raised relief stands on the ground line, sunk relief hangs below it.
@@ -91,7 +74,7 @@ const toneLabel = computed(() =>
 
 // Dragging the curve up or down changes the height of the selected relief
 const shaped = computed(() => {
-  const step = bench.step?.step.startsWith("relief.") ? bench.step : undefined;
+  const step = chosen.step?.step.startsWith("relief.") ? chosen.step : undefined;
   const setting = step && catalogue.entry(step.step)?.settings.find((each) => each.name === "height");
   return step && setting ? { step, setting } : null;
 });
@@ -100,16 +83,16 @@ function press(event: PointerEvent) {
   if (!target) return;
   const before = numberOf(settingOf(target.step, target.setting));
   const full = Math.abs(before) > 1e-3 ? before : Number(target.setting.default);
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dy, fine }) => {
       const share = (-dy / room.value) * (fine ? 0.1 : 1);
       const wanted = before + Math.abs(full) * share;
       const held = Math.min(Math.max(wanted, target.setting.low ?? -1e6), target.setting.high ?? 1e6);
-      bench.set("height", Math.round(held * 1000) / 1000);
+      builds.set("height", Math.round(held * 1000) / 1000);
     },
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 </script>
@@ -117,7 +100,6 @@ function press(event: PointerEvent) {
 <template>
   <section class="section" :aria-label="text.bench.section">
     <aside>
-      <h2>{{ text.bench.section }}</h2>
       <p class="quiet">{{ text.bench.sectionHelp }} {{ shaped ? text.bench.sectionDrag : "" }}</p>
     </aside>
     <div ref="board" class="board" :class="{ shaped }" @pointerdown="press">
@@ -141,7 +123,6 @@ function press(event: PointerEvent) {
 .section {
   display: grid;
   grid-template-columns: var(--left) 1fr;
-  border-top: 1px solid var(--line);
   min-height: 0;
 }
 aside {

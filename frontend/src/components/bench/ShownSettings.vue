@@ -2,12 +2,13 @@
 // The source of a layer that shows something else: a picture, another layer, or several.
 import { computed, ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
+import ModelFields from "@/components/fields/ModelFields.vue";
 import PlacementSettings from "./PlacementSettings.vue";
-import BenchNumber from "./BenchNumber.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
 import type { Layer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useActs } from "@/stores/acts";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { ACCEPTED, useLibrary } from "@/stores/library";
 import { useNotices } from "@/stores/notices";
@@ -15,7 +16,8 @@ import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
 const props = defineProps<{ layer: Layer }>();
-const bench = useBench();
+const opened = useOpened();
+const acts = useActs();
 const catalogue = useCatalogue();
 const library = useLibrary();
 const notices = useNotices();
@@ -25,18 +27,19 @@ const pictures = computed(() =>
   (catalogue.all?.pictures ?? []).map((name) => ({ value: name, title: name.replace(/^shipped\//, "") })),
 );
 /** Layers that a copy may follow: none that needs this one. */
-const others = stable(() => layersToShow(bench.title, props.layer.id, catalogue.entry));
+const others = stable(() => layersToShow(opened.title, props.layer.id, catalogue.entry));
 const members = computed(() =>
   props.layer.kind === "group"
-    ? props.layer.source.layers.map((id) => bench.title.layers.find((each) => each.id === id)?.name ?? id)
+    ? props.layer.source.layers.map((id) => opened.title.layers.find((each) => each.id === id)?.name ?? id)
     : [],
 );
 
+const source = computed(() => ["layers", props.layer.id, "source"]);
 const file = ref<HTMLInputElement | null>(null);
 const word = ref("");
 /** Another picture, or a word, in the same look. */
 async function swapTo(to: { picture?: string; text?: string }) {
-  const fault = await bench.swapWord(props.layer.id, to);
+  const fault = await acts.swapWord(props.layer.id, to);
   if (fault !== null) notices.fault(fault);
 }
 async function toWord() {
@@ -50,7 +53,7 @@ async function upload(event: Event) {
 }
 function setSource(changes: object, gesture: string | null = null) {
   const source = "source" in props.layer ? props.layer.source : {};
-  bench.setLayer(props.layer.id, { source: { ...source, ...changes } }, gesture);
+  opened.setLayer(props.layer.id, { source: { ...source, ...changes } }, gesture);
 }
 </script>
 
@@ -73,22 +76,7 @@ function setSource(changes: object, gesture: string | null = null) {
         <v-text-field v-model="word" :placeholder="text.swap.word" :aria-label="text.swap.word" maxlength="2000" />
         <v-btn type="submit" :disabled="!word.trim()">{{ text.swap.act }}</v-btn>
       </form>
-      <BenchNumber
-        :label="text.sources.height"
-        :value="layer.source.height"
-        :low="1"
-        :high="16000"
-        :usual="[10, bench.title.frame.height]"
-        unit="px"
-        @change="setSource({ height: $event }, 'height')"
-      />
-      <ChoiceField
-        :label="text.sources.matte"
-        :help="text.sources.matteHelp"
-        :model-value="layer.source.matte"
-        :choices="['alpha', 'brightness', 'darkness']"
-        @update:model-value="setSource({ matte: $event })"
-      />
+      <ModelFields :of="source" :settings="catalogue.model('source.picture')" />
     </template>
     <template v-else-if="layer.kind === 'copy'">
       <ChoiceField
@@ -97,12 +85,7 @@ function setSource(changes: object, gesture: string | null = null) {
         :choices="others"
         @update:model-value="setSource({ layer: $event })"
       />
-      <ChoiceField
-        :label="text.sources.take"
-        :model-value="layer.source.take"
-        :choices="['everything', 'face', 'outline']"
-        @update:model-value="setSource({ take: $event })"
-      />
+      <ModelFields :of="source" :settings="catalogue.model('source.copy')" />
     </template>
     <ul v-else-if="layer.kind === 'group'" class="quiet">
       <li v-for="name in members" :key="name">{{ name }}</li>

@@ -7,11 +7,13 @@ import { useBoxes } from "@/composables/useBoxes";
 import { standing } from "@/model/card";
 import { constant, numberOf, settingOf, withLight, type Light, type PlacedLayer } from "@/model/title";
 import { directionVector, vectorDirection } from "@/model/light";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const catalogue = useCatalogue();
 const { layers: boxes } = useBoxes();
 
@@ -21,15 +23,15 @@ const MIDDLE = { x: 112, y: 60 }; // where the frame's centre is drawn
 const FAR = 50; // drawn distance of a light that has no place
 
 const cards = computed(() =>
-  bench.title.layers.filter((layer): layer is PlacedLayer => "placement" in layer && layer.visible),
+  opened.title.layers.filter((layer): layer is PlacedLayer => "placement" in layer && layer.visible),
 );
 /** Frame pixels for one that is drawn. */
 const unit = computed(() => {
   const depths = [
     ...cards.value.map((layer) => Math.abs(numberOf(layer.placement.z)) + depthOf(layer)),
-    ...bench.title.lights.map((light) => (light.kind === "distant" ? 0 : Math.abs(numberOf(light.z)))),
+    ...opened.title.lights.map((light) => (light.kind === "distant" ? 0 : Math.abs(numberOf(light.z)))),
   ];
-  return Math.max(bench.title.frame.height / 84, Math.max(...depths, 0) / 62);
+  return Math.max(opened.title.frame.height / 84, Math.max(...depths, 0) / 62);
 });
 /** How far a layer's steps push it back. */
 function depthOf(layer: PlacedLayer): number {
@@ -43,7 +45,7 @@ function depthOf(layer: PlacedLayer): number {
 const drawn = computed(() =>
   cards.value.map((layer) => {
     const box = boxes.value.get(layer.id) ?? { top: -60, bottom: 60, left: 0, right: 0 };
-    const { place, turn, scale: larger } = standing(layer, bench.title);
+    const { place, turn, scale: larger } = standing(layer, opened.title);
     const scale = larger / unit.value;
     const x = MIDDLE.x - place[2] / unit.value;
     const y = MIDDLE.y + place[1] / unit.value;
@@ -51,19 +53,19 @@ const drawn = computed(() =>
     const at = (down: number) => ({ x: x - down * scale * turn[7]!, y: y + down * scale * turn[4]! });
     const [top, bottom] = [at(box.top), at(box.bottom)];
     const deep = depthOf(layer) / unit.value;
-    return { layer, x, y, top, bottom, deep, chosen: layer.id === bench.layer?.id && bench.lightId === null };
+    return { layer, x, y, top, bottom, deep, chosen: layer.id === chosen.layer?.id && chosen.lightId === null };
   }),
 );
 
 const lamps = computed(() =>
-  bench.title.lights.map((light) => {
+  opened.title.lights.map((light) => {
     const at = placeOf(light);
     const behind = light.kind === "distant" ? numberOf(light.elevation) <= 0 : numberOf(light.z) <= 0;
     const drawnAt = {
       x: Math.min(Math.max(at.x, 6), WIDE - 6),
       y: Math.min(Math.max(at.y, 6), TALL - 14),
     };
-    return { light, at: drawnAt, behind, chosen: light.id === bench.lightId };
+    return { light, at: drawnAt, behind, chosen: light.id === chosen.lightId };
   }),
 );
 function placeOf(light: Light): { x: number; y: number } {
@@ -83,16 +85,16 @@ function setLight(light: Light, at: { x: number; y: number }) {
           z: Math.round((MIDDLE.x - at.x) * unit.value),
           y: Math.round((at.y - MIDDLE.y) * unit.value),
         };
-  bench.change(withLight(bench.title, light.id, changes), `${light.id}.side`);
+  opened.change(withLight(opened.title, light.id, changes), `${light.id}.side`);
 }
 function distantAt(light: Light & { kind: "distant" }, at: { x: number; y: number }) {
   const [x] = directionVector({ azimuth: numberOf(light.azimuth), elevation: numberOf(light.elevation) });
   return vectorDirection([x, (at.y - MIDDLE.y) / FAR, (MIDDLE.x - at.x) / FAR]);
 }
 function dragLight(event: PointerEvent, light: Light, from: { x: number; y: number }) {
-  bench.selectLight(light.id);
-  bench.dragging = true;
-  startDrag(event, ({ dx, dy }) => setLight(light, { x: from.x + dx, y: from.y + dy }), () => bench.endGesture());
+  chosen.selectLight(light.id);
+  opened.dragging = true;
+  startDrag(event, ({ dx, dy }) => setLight(light, { x: from.x + dx, y: from.y + dy }), () => opened.endGesture());
 }
 function lightKeys(event: KeyboardEvent, light: Light, from: { x: number; y: number }) {
   const by = event.shiftKey ? 6 : 1;
@@ -103,21 +105,21 @@ function lightKeys(event: KeyboardEvent, light: Light, from: { x: number; y: num
   if (!way) return;
   event.preventDefault();
   setLight(light, { x: from.x + way[0], y: from.y + way[1] });
-  bench.endGesture();
+  opened.endGesture();
 }
 function setDepth(layer: PlacedLayer, z: number) {
-  const most = numberOf(bench.title.camera.distance, 2000) * 0.9;
+  const most = numberOf(opened.title.camera.distance, 2000) * 0.9;
   const held = Math.round(Math.min(Math.max(z, -100000), most));
-  bench.setLayer(layer.id, { placement: { ...layer.placement, z: held } }, `${layer.id}.depth`);
+  opened.setLayer(layer.id, { placement: { ...layer.placement, z: held } }, `${layer.id}.depth`);
 }
 function dragCard(event: PointerEvent, layer: PlacedLayer) {
-  if (layer.id !== bench.layer?.id || bench.lightId !== null) bench.select(layer.id, layer.build[0]?.id ?? null);
+  if (layer.id !== chosen.layer?.id || chosen.lightId !== null) chosen.select(layer.id, layer.build[0]?.id ?? null);
   const from = numberOf(layer.placement.z);
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dx, fine }) => setDepth(layer, from - dx * unit.value * (fine ? 0.1 : 1)),
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function cardKeys(event: KeyboardEvent, layer: PlacedLayer) {
@@ -125,12 +127,12 @@ function cardKeys(event: KeyboardEvent, layer: PlacedLayer) {
   if (!way) return;
   event.preventDefault();
   setDepth(layer, numberOf(layer.placement.z) + way * (event.shiftKey ? 10 : 1));
-  bench.endGesture();
+  opened.endGesture();
 }
 const BOTTOM = TALL - 11;
 /** Floors at their level; one that the letters set lies under the lowest of them. */
 const floors = computed(() =>
-  bench.title.layers.flatMap((layer) => {
+  opened.title.layers.flatMap((layer) => {
     if (layer.kind !== "floor" || !layer.visible) return [];
     const lowest = Math.max(...drawn.value.map((card) => Math.max(card.top.y, card.bottom.y)), MIDDLE.y);
     const y = layer.level === null ? lowest : MIDDLE.y + numberOf(layer.level) / unit.value;
@@ -143,16 +145,16 @@ const EYE = 14;
 const NEAR = 200; // frame pixels of distance for one that is dragged, at the usual distance
 const eye = computed(() => ({
   x: EYE,
-  y: Math.min(Math.max(MIDDLE.y + numberOf(bench.title.camera.lift) / unit.value, 8), BOTTOM - 6),
+  y: Math.min(Math.max(MIDDLE.y + numberOf(opened.title.camera.lift) / unit.value, 8), BOTTOM - 6),
 }));
 function setCamera(changes: object) {
-  bench.change({ ...bench.title, camera: { ...bench.title.camera, ...changes } }, "camera.side");
+  opened.change({ ...opened.title, camera: { ...opened.title.camera, ...changes } }, "camera.side");
 }
 function dragCamera(event: PointerEvent) {
-  bench.selectStand("camera");
-  const { distance, lift } = bench.title.camera;
+  chosen.selectStand("camera");
+  const { distance, lift } = opened.title.camera;
   const from = { distance: numberOf(distance, 2000), lift: numberOf(lift) };
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dx, dy, fine }) => {
@@ -162,12 +164,12 @@ function dragCamera(event: PointerEvent) {
         lift: Math.round(from.lift + dy * unit.value * step),
       });
     },
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function cameraKeys(event: KeyboardEvent) {
   const by = event.shiftKey ? 100 : 10;
-  const { distance, lift } = bench.title.camera;
+  const { distance, lift } = opened.title.camera;
   const ways: Record<string, object> = {
     ArrowLeft: { distance: numberOf(distance, 2000) + by },
     ArrowRight: { distance: Math.max(numberOf(distance, 2000) - by, 50) },
@@ -177,7 +179,7 @@ function cameraKeys(event: KeyboardEvent) {
   if (!ways[event.key]) return;
   event.preventDefault();
   setCamera(ways[event.key]!);
-  bench.endGesture();
+  opened.endGesture();
 }
 </script>
 
@@ -192,11 +194,11 @@ function cameraKeys(event: KeyboardEvent) {
       </path>
       <SideGrip
         class="camera"
-        :class="{ chosen: bench.standId === 'camera' }"
+        :class="{ chosen: chosen.standId === 'camera' }"
         :label="text.side.camera"
         :title="text.side.camera"
-        :now="numberOf(bench.title.camera.distance, 2000)"
-        :said="`${numberOf(bench.title.camera.distance, 2000)} px`"
+        :now="numberOf(opened.title.camera.distance, 2000)"
+        :said="`${numberOf(opened.title.camera.distance, 2000)} px`"
         @press="dragCamera"
         @keys="cameraKeys"
       >

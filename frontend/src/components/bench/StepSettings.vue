@@ -1,35 +1,38 @@
 <script setup lang="ts">
 // The settings of the selected step, made from the catalogue.
 import { computed } from "vue";
-import { api, session } from "@/api/client";
 import CurveField from "@/components/fields/CurveField.vue";
-import SettingField from "@/components/fields/SettingField.vue";
-import BenchNumber from "./BenchNumber.vue";
+import ModelFields from "@/components/fields/ModelFields.vue";
 import WhereSettings from "./WhereSettings.vue";
 import { stable } from "@/composables/stable";
-import { useLatest } from "@/composables/useLatest";
+import { useTones } from "@/composables/useTones";
 import { choicesFor, type Choice } from "@/model/references";
-import { counts, isVarying, numberOf, settingOf, type CurvePoint } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { counts, settingOf, type CurvePoint } from "@/model/title";
+import { useBuilds } from "@/stores/builds";
+import { useChosen } from "@/stores/chosen";
+import { useMotion } from "@/stores/motion";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
-import { useProof } from "@/stores/proof";
-import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const builds = useBuilds();
 const catalogue = useCatalogue();
-const proof = useProof();
+const motion = useMotion();
 
-const step = computed(() => bench.step!);
+const step = computed(() => chosen.step!);
 const entry = computed(() => catalogue.entry(step.value.step));
 const counting = computed(() =>
   (entry.value?.settings ?? []).filter((each) => counts(step.value, entry.value!, each)),
 );
 /** Several curves share one board, as the channels of a picture do. */
 const curves = computed(() => {
-  const found = counting.value.filter((each) => each.kind === "curve" && !isVarying(settingOf(step.value, each)));
+  const found = counting.value.filter(
+    (each) => each.kind === "curve" && motion.stateOf([...place.value, each.name]) === "constant",
+  );
   return found.length < 2 ? [] : found;
 });
-const settings = computed(() => counting.value.filter((each) => !curves.value.includes(each)));
+const settings = computed(() => (entry.value?.settings ?? []).filter((each) => !curves.value.includes(each)));
 const named = stable(() =>
   curves.value.map((each) => ({
     name: each.name, label: each.label,
@@ -40,36 +43,8 @@ const readsTones = computed(
   () => entry.value?.stage === "tone" && entry.value.settings.some((each) => each.kind === "stops" || each.kind === "curve"),
 );
 
-const SCALE = 0.25;
-const question = computed(() =>
-  readsTones.value && bench.still
-    ? { session, document: bench.shown, layer: bench.layer!.id, step: step.value.id, scale: SCALE }
-    : null,
-);
-const { answer: fresh } = useLatest(
-  question,
-  async (body, signal) => (await api.POST("/api/tones", { body, signal })).data,
-  120,
-);
-const places = computed(() => {
-  const tones = fresh.value;
-  return tones ? { ...tones, bytes: Uint8Array.from(atob(tones.places), (c) => c.charCodeAt(0)) } : null;
-});
-/** Brightness under the pointer before this step, or null outside the lettering. */
-const pointer = computed(() => {
-  const at = proof.pointer;
-  const map = places.value;
-  if (!at || !map) return null;
-  const [x, y] = [Math.floor(at.x * SCALE), Math.floor(at.y * SCALE)];
-  if (x < 0 || y < 0 || x >= map.width || y >= map.height) return null;
-  const byte = map.bytes[y * map.width + x] ?? 255;
-  return byte === 255 ? null : byte / 254;
-});
+const { tones, pointer } = useTones(readsTones);
 
-function beside(name: string): number {
-  const other = entry.value?.settings.find((each) => each.name === name);
-  return other ? numberOf(settingOf(step.value, other)) : 0;
-}
 const REFERRING = ["image", "step", "light"];
 /** What each setting that refers to something can be set to. */
 const choices = stable<Record<string, Choice[]>>(() => {
@@ -77,15 +52,13 @@ const choices = stable<Record<string, Choice[]>>(() => {
   const referring = settings.value.filter((each) => REFERRING.includes(each.kind));
   return Object.fromEntries(
     referring.map((each) => [
-      each.name, choicesFor(each, step.value, bench.layer!, bench.title, pictures, catalogue.entry),
+      each.name, choicesFor(each, step.value, chosen.layer!, opened.title, pictures, catalogue.entry),
     ]),
   );
 });
-function start() {
-  bench.dragging = true;
-}
+const place = computed(() => ["layers", chosen.layer!.id, "build", step.value.id, "settings"]);
 function change(name: string, value: unknown) {
-  bench.set(name, value);
+  builds.set(name, value);
 }
 </script>
 
@@ -93,40 +66,23 @@ function change(name: string, value: unknown) {
   <section v-if="entry" :aria-label="entry.label">
     <h2>{{ entry.label }}</h2>
     <p class="quiet help">{{ entry.help }}</p>
-    <BenchNumber
-      :label="text.bench.strength"
-      :help="text.bench.strengthHelp"
-      :value="step.strength"
-      :otherwise="1"
-      :low="0"
-      :high="1"
-      :standard="1"
-      unit="%"
-      @change="bench.setStep(step.id, { strength: $event }, `${step.id}.strength`)"
-    />
+    <ModelFields :of="['layers', chosen.layer!.id, 'build', step.id]" :settings="catalogue.model('step')" />
     <WhereSettings />
     <CurveField
       v-if="named.length"
       :curves="named"
-      :histogram="readsTones ? fresh?.histogram : null"
+      :histogram="readsTones ? tones?.histogram : null"
       :pointer="readsTones ? pointer : null"
       @change="change"
-      @start="start"
-      @done="bench.endGesture()"
+      @start="opened.dragging = true"
+      @done="opened.endGesture()"
     />
-    <SettingField
-      v-for="setting in settings"
-      :key="setting.name"
-      :setting="setting"
-      :value="settingOf(step, setting)"
-      :histogram="readsTones ? fresh?.histogram : null"
+    <ModelFields
+      :of="place"
+      :settings="settings"
+      :histogram="readsTones ? tones?.histogram : null"
       :pointer="readsTones ? pointer : null"
-      :slide="beside('slide')"
-      :repeats="beside('repeats') || 1"
-      :references="choices[setting.name]"
-      @change="change(setting.name, $event)"
-      @start="start"
-      @done="bench.endGesture()"
+      :references="choices"
     />
   </section>
 </template>

@@ -5,23 +5,23 @@ import { computed } from "vue";
 import FrameChooser from "@/components/FrameChooser.vue";
 import LampSwitch from "@/components/common/LampSwitch.vue";
 import { withKey } from "@/model/shortcuts";
-import { useBench } from "@/stores/bench";
+import { useOpened } from "@/stores/opened";
 import { useMarks } from "@/stores/marks";
 import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
 const marks = useMarks();
 const panels = usePanels();
-const state = computed(() => bench.saving.state.value);
-const said = computed(() => bench.saving.fault.value || text.saved[state.value]);
+const state = computed(() => opened.saving.state.value);
+const said = computed(() => opened.saving.fault.value || text.saved[state.value]);
 
 function rename(event: Event) {
   const name = (event.target as HTMLInputElement).value.trim().slice(0, 200);
-  if (name && name !== bench.title.name) bench.change({ ...bench.title, name });
+  if (name && name !== opened.title.name) opened.change({ ...opened.title, name });
 }
 function frame(width: number, height: number) {
-  bench.change({ ...bench.title, frame: { ...bench.title.frame, width, height } });
+  opened.change({ ...opened.title, frame: { ...opened.title.frame, width, height } });
 }
 </script>
 
@@ -30,14 +30,14 @@ function frame(width: number, height: number) {
     <router-link to="/" class="wordmark" :aria-label="text.act.back">mabrel</router-link>
     <input
       class="name"
-      :value="bench.title.name"
+      :value="opened.title.name"
       :aria-label="text.act.rename"
-      :size="Math.min(Math.max(bench.title.name.length + 1, 8), 30)"
+      :size="Math.min(Math.max(opened.title.name.length + 1, 8), 30)"
       @change="rename"
       @keydown.enter="($event.target as HTMLInputElement).blur()"
     />
     <span class="quiet state">
-      <FrameChooser :width="bench.title.frame.width" :height="bench.title.frame.height" @choose="frame" />,
+      <FrameChooser :width="opened.title.frame.width" :height="opened.title.frame.height" @choose="frame" />,
       <span :class="{ bad: state === 'offline' || state === 'conflict' }" role="status" data-testid="saved">{{ said }}</span>
     </span>
     <span class="space"></span>
@@ -52,17 +52,17 @@ function frame(width: number, height: number) {
     />
     <v-btn
       :prepend-icon="mdiUndo"
-      :disabled="!bench.history.canUndo"
+      :disabled="!opened.history.canUndo"
       :title="withKey(text.act.undo, 'undo')"
-      @click="bench.undo()"
+      @click="opened.undo()"
     >
       {{ text.act.undo }}
     </v-btn>
     <v-btn
       :prepend-icon="mdiRedo"
-      :disabled="!bench.history.canRedo"
+      :disabled="!opened.history.canRedo"
       :title="withKey(text.act.redo, 'redo')"
-      @click="bench.redo()"
+      @click="opened.redo()"
     >
       {{ text.act.redo }}
     </v-btn>
@@ -71,7 +71,7 @@ function frame(width: number, height: number) {
     <v-btn
       :title="withKey(text.finishes.title, 'finishes')"
       :aria-pressed="panels.finishes"
-      @click="panels.finishes = !panels.finishes"
+      @click="panels.toggle('finishes')"
     >
       {{ text.finishes.title }}
     </v-btn>

@@ -1,16 +1,11 @@
 <script setup lang="ts">
 // Who is logged in, where there is a login at all.
-import { onMounted, ref } from "vue";
-import { api } from "@/api/client";
+import { usePerson } from "@/composables/usePerson";
 import { text } from "@/text";
 
-const name = ref<string | null>(null);
+const name = usePerson();
 const token = () => /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 
-onMounted(async () => {
-  const answer = await api.GET("/api/person").catch(() => null); // without a connection others say so
-  name.value = answer?.data?.name ?? null;
-});
 </script>
 
 <template>

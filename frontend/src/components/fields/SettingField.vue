@@ -2,8 +2,7 @@
 // The control for one setting, by its kind in the catalogue.
 import { computed } from "vue";
 import type { Choice } from "@/model/references";
-import { constant, isVarying, type CurvePoint, type Spot, type Stop, type StepSetting } from "@/model/title";
-import { text } from "@/text";
+import { constant, type CurvePoint, type Spot, type Stop, type Setting } from "@/model/title";
 import ChoiceField from "./ChoiceField.vue";
 import ColourField from "./ColourField.vue";
 import CurveField from "./CurveField.vue";
@@ -11,9 +10,10 @@ import NumberField from "./NumberField.vue";
 import PointField from "./PointField.vue";
 import SpotsField from "./SpotsField.vue";
 import StopsField from "./StopsField.vue";
+import SwitchField from "./SwitchField.vue";
 
 const props = defineProps<{
-  setting: StepSetting;
+  setting: Setting;
   value: unknown;
   histogram?: number[] | null;
   pointer?: number | null;
@@ -27,39 +27,21 @@ const plain = computed(() => constant(props.value));
 const numeric = computed(() =>
   ["length", "angle", "fraction", "number", "count", "seed"].includes(props.setting.kind),
 );
-// Limits are wide so that nothing sensible is refused; a slider over all of them would be blunt.
-const usual = computed<[number, number] | undefined>(() => {
-  const { kind, low, high, default: standard } = props.setting;
-  if (low == null || high == null) return undefined;
-  if (kind === "angle" && high > 360) return [0, 360];
-  if (kind === "length") return [Math.max(low, -40), Math.min(high, Math.max(Number(standard) * 4, 40))];
-  if (kind === "fraction" && high > 1) return [Math.max(low, -1), Math.min(high, 2)];
-  if (kind === "number" && high > 100) return [low, 200];
-  if (kind === "seed") return [0, 100];
-  return undefined;
-});
 // A document may leave a midpoint to its default.
 const stops = computed(() => (plain.value as Stop[]).map((stop) => ({ ...stop, midpoint: stop.midpoint ?? 0.5 })));
 const common = computed(() => ({ label: props.setting.label, help: props.setting.help }));
 </script>
 
 <template>
-  <div v-if="isVarying(value)" class="moves">
-    <span>{{ setting.label }}</span>
-    <span class="quiet">{{ text.bench.moves }}</span>
-    <button class="plain" type="button" @click="emit('change', plain); emit('done')">
-      {{ text.bench.makeConstant }}
-    </button>
-  </div>
   <NumberField
-    v-else-if="numeric"
+    v-if="numeric"
     v-bind="common"
     :model-value="Number(plain)"
     :low="setting.low ?? -1e6"
     :high="setting.high ?? 1e6"
-    :usual="usual"
+    :usual="setting.usual ?? undefined"
     :unit="setting.unit"
-    :standard="Number(setting.default)"
+    :standard="setting.default === null ? undefined : Number(setting.default)"
     :whole="setting.kind === 'count' || setting.kind === 'seed'"
     @update:model-value="emit('change', $event)"
     @done="emit('done')"
@@ -71,6 +53,12 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     :model-value="String(plain)"
     @update:model-value="emit('change', $event)"
     @done="emit('done')"
+  />
+  <SwitchField
+    v-else-if="setting.kind === 'switch'"
+    v-bind="common"
+    :model-value="Boolean(plain)"
+    @update:model-value="emit('change', $event); emit('done')"
   />
   <ChoiceField
     v-else-if="['choice', 'image', 'step', 'light'].includes(setting.kind)"
@@ -115,15 +103,3 @@ const common = computed(() => ({ label: props.setting.label, help: props.setting
     @start="emit('start')"
   />
 </template>
-
-<style scoped>
-.moves {
-  display: flex;
-  gap: 10px;
-  min-height: 27px;
-  align-items: center;
-}
-.moves button {
-  text-decoration: underline;
-}
-</style>

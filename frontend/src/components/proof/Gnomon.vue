@@ -5,21 +5,23 @@ import { computed, ref } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import { lightFromTip, rigged, shadowTip, unrigged } from "@/model/light";
 import { numberOf, withLight, type DistantLight } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const props = defineProps<{ light: DistantLight; index: number; named: boolean }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const proof = useProof();
 
 const POST = 34;
 const LONGEST = 170;
 const ROOM = 30; // pixels from the edge of the pane
 const foot = ref({ x: 0.9 - 0.1 * props.index, y: 0.86 }); // shares of the frame
-const chosen = computed(() => bench.lightId === props.light.id || (bench.lightId === null && props.index === 0));
+const meant = computed(() => chosen.lightId === props.light.id || (chosen.lightId === null && props.index === 0));
 
-const rig = computed(() => ({ turn: numberOf(bench.title.rig.turn), raised: numberOf(bench.title.rig.raised) }));
+const rig = computed(() => ({ turn: numberOf(opened.title.rig.turn), raised: numberOf(opened.title.rig.raised) }));
 const unmoved = computed(() => !rig.value.turn && !rig.value.raised);
 // The shadow shows the light as it falls: after the rig was turned.
 const direction = computed(() => {
@@ -42,15 +44,15 @@ const tip = computed(() => {
 
 function set(changes: { azimuth: number; elevation: number }) {
   const own = unmoved.value ? changes : unrigged(changes, rig.value);
-  bench.change(withLight(bench.title, props.light.id, own), `gnomon ${props.light.id}`);
+  opened.change(withLight(opened.title, props.light.id, own), `gnomon ${props.light.id}`);
 }
 function dragTip(press: PointerEvent) {
   const start = { x: tip.value.x - at.value.x, y: tip.value.y - at.value.y };
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     press,
     ({ dx, dy }) => set(lightFromTip(start.x + dx, start.y + dy, POST)),
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function dragFoot(press: PointerEvent) {
@@ -68,12 +70,12 @@ function keys(event: KeyboardEvent) {
   event.preventDefault();
   const { azimuth, elevation } = direction.value;
   set({ azimuth: (azimuth + turn + 360) % 360, elevation: Math.min(Math.max(elevation + rise, 0), 90) });
-  bench.endGesture();
+  opened.endGesture();
 }
 </script>
 
 <template>
-  <g class="gnomon" :class="{ chosen }">
+  <g class="gnomon" :class="{ chosen: meant }">
     <line class="rim" :x1="at.x" :y1="at.y" :x2="tip.x" :y2="tip.y" />
     <line class="shadow" :x1="at.x" :y1="at.y" :x2="tip.x" :y2="tip.y" />
     <line class="edge" :x1="at.x" :y1="at.y" :x2="at.x" :y2="at.y - POST" />

@@ -5,6 +5,7 @@ import { computed, ref, watch } from "vue";
 import CutLine from "./CutLine.vue";
 import Gnomon from "./Gnomon.vue";
 import Guides from "./Guides.vue";
+import MotionPath from "./MotionPath.vue";
 import Loupe from "./Loupe.vue";
 import ProofHandles from "./ProofHandles.vue";
 import ProofHeader from "./ProofHeader.vue";
@@ -15,12 +16,18 @@ import { usePanAndZoom } from "@/composables/usePanAndZoom";
 import { letteringOf, type DistantLight } from "@/model/title";
 import { pixelAt } from "@/model/pixels";
 import { withoutBackdrops } from "@/model/views";
-import { useBench } from "@/stores/bench";
+import { useActs } from "@/stores/acts";
+import { useChosen } from "@/stores/chosen";
+import { useClock } from "@/stores/clock";
+import { useOpened } from "@/stores/opened";
 import { usePanels } from "@/stores/panels";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const acts = useActs();
+const clock = useClock();
 const proof = useProof();
 
 const pane = ref<HTMLElement | null>(null);
@@ -28,7 +35,7 @@ const first = ref<InstanceType<typeof ProofPane> | null>(null);
 const { width, height } = useElementSize(pane);
 watch([width, height], () => Object.assign(proof.pane, { width: width.value, height: height.value }));
 watch(
-  () => bench.title.frame,
+  () => opened.title.frame,
   (frame) => Object.assign(proof.frame, { width: frame.width, height: frame.height }),
   { immediate: true },
 );
@@ -36,7 +43,7 @@ const { track, press, keys } = usePanAndZoom();
 
 // Over a picture of one's own the title stands without its backdrops.
 const laidOver = computed(() => proof.surround === "picture" && proof.plate !== "");
-const shown = computed(() => (laidOver.value ? withoutBackdrops(bench.shown) : bench.shown));
+const shown = computed(() => (laidOver.value ? withoutBackdrops(chosen.shown) : chosen.shown));
 const compared = computed(() => {
   const other = proof.compared?.document;
   return other && (laidOver.value ? withoutBackdrops(other) : other);
@@ -54,18 +61,18 @@ const plate = computed(() => ({
   backgroundImage: `url("/api/library/picture?side=2000&name=${encodeURIComponent(proof.plate)}")`,
 }));
 const surround = computed(() => (proof.surround === "picture" ? "on-black" : `on-${proof.surround}`));
-const lights = computed(() => bench.title.lights.filter((light): light is DistantLight => light.kind === "distant"));
+const lights = computed(() => opened.title.lights.filter((light): light is DistantLight => light.kind === "distant"));
 
 const panels = usePanels();
 const editing = computed({
   get: () => panels.editingWords && lettering.value !== null,
   set: (now: boolean) => (panels.editingWords = now),
 });
-const lettering = computed(() => letteringOf(bench.title, bench.layer));
+const lettering = computed(() => letteringOf(opened.title, chosen.layer));
 async function stopEditing() {
   if (!editing.value) return;
   editing.value = false;
-  if (lettering.value) await bench.fitWord(lettering.value.id);
+  if (lettering.value) await acts.fitWord(lettering.value.id);
 }
 function pressed(event: PointerEvent) {
   const canvas = first.value?.canvas;
@@ -111,9 +118,10 @@ const notices = computed(() => first.value?.notices ?? []);
           :document="shown"
           :tap="proof.taps[0]"
           lane="proof"
+          :time="clock.time"
           :clip="compared ? wipe.now : undefined"
         />
-        <ProofPane v-if="compared" :document="compared" :tap="proof.taps[0]" lane="compared" :clip="wipe.mark" />
+        <ProofPane v-if="compared" :document="compared" :tap="proof.taps[0]" :time="clock.time" lane="compared" :clip="wipe.mark" />
         <svg class="handles" :viewBox="`0 0 ${proof.pane.width} ${proof.pane.height}`">
           <Guides />
           <CutLine />
@@ -124,7 +132,8 @@ const notices = computed(() => first.value?.notices ?? []);
             :index="index"
             :named="lights.length > 1"
           />
-          <ProofHandles />
+          <MotionPath />
+          <ProofHandles v-if="!clock.playing" />
         </svg>
         <WipeLine v-if="compared" />
         <Loupe v-if="proof.loupe" :canvas="first?.canvas ?? null" />
@@ -146,7 +155,7 @@ const notices = computed(() => first.value?.notices ?? []);
         @keydown="keys"
       >
         <div v-if="laidOver" class="plate" :style="plate"></div>
-        <ProofPane :document="shown" :tap="proof.taps[1]" lane="proof-2" />
+        <ProofPane :document="shown" :tap="proof.taps[1]" :time="clock.time" lane="proof-2" />
       </div>
     </div>
   </section>

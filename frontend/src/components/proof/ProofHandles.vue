@@ -7,17 +7,17 @@ import StepHandles from "./handles/StepHandles.vue";
 import WhereHandles from "./handles/WhereHandles.vue";
 import { useBoxes } from "@/composables/useBoxes";
 import type { PlacedLayer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
 
-const bench = useBench();
+const chosen = useChosen();
 const { layers, given } = useBoxes();
-const placed = computed(() => (bench.layer && "placement" in bench.layer ? (bench.layer as PlacedLayer) : null));
-const box = computed(() => (bench.layer ? layers.value.get(bench.layer.id) : undefined));
+const placed = computed(() => (chosen.layer && "placement" in chosen.layer ? (chosen.layer as PlacedLayer) : null));
+const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : undefined));
 </script>
 
 <template>
-  <LightHandles v-if="bench.light" />
-  <template v-else-if="bench.step">
+  <LightHandles v-if="chosen.light" />
+  <template v-else-if="chosen.step">
     <WhereHandles />
     <StepHandles :box="given ?? box ?? null" />
   </template>

@@ -6,11 +6,16 @@ import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
 import { partFor, type Part } from "@/model/part";
 import type { Title } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useClock } from "@/stores/clock";
+import { stripScale, useFilm } from "@/stores/film";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 
-const props = defineProps<{ document: Title; tap: string; lane: string; clip?: string }>();
-const bench = useBench();
+const props = defineProps<{ document: Title; tap: string; lane: string; time: number; clip?: string }>();
+const opened = useOpened();
+const chosen = useChosen();
+const clock = useClock();
 const proof = useProof();
 const { pixelRatio } = useDevicePixelRatio();
 const canvas = ref<HTMLCanvasElement | null>(null);
@@ -18,20 +23,41 @@ const canvas = ref<HTMLCanvasElement | null>(null);
 const AREA = 8_000_000; // pixels that a proof may have
 let part: Part | null = null;
 const ask = computed<PreviewAsk | null>(() => {
-  if (!proof.pane.width) return null;
+  if (!proof.pane.width || clock.playing) return null;
   part = partFor(props.document.frame, proof.seen, part);
   const { width: w, height: h } = props.document.frame;
   const sharp = Math.min(proof.scale * pixelRatio.value, Math.sqrt(AREA / (w * h)), 4);
   const scale = Math.max(Math.round(sharp * 1000) / 1000, 8 / Math.max(w, h));
-  const layer = props.tap === "picture" ? undefined : bench.layer?.id;
-  return { document: props.document, scale, tap: props.tap, layer, ...(part ? { part } : {}) };
+  const layer = props.tap === "picture" ? undefined : chosen.layer?.id;
+  return { document: props.document, scale, tap: props.tap, time: props.time, layer, ...(part ? { part } : {}) };
 });
-const moving = computed(() => bench.dragging);
+const moving = computed(() => opened.dragging || clock.scrubbing);
 const { shown, notices, fault, busy } = usePreview(ask, moving, props.lane);
 usePainted(canvas, shown);
 
-if (props.lane === "proof") watch(busy, (now) => (bench.settling = now));
-onScopeDispose(() => (bench.settling = false));
+// The first pane alone decides whether the proof has settled.
+if (props.lane === "proof") {
+  watch(busy, (now) => (opened.settling = now));
+  onScopeDispose(() => (opened.settling = false));
+}
+
+// While it plays, and at once where a frame of that time is ready, frames of the film are shown.
+const film = useFilm();
+const ready = computed(() => {
+  if (props.lane !== "proof" || props.tap !== "picture") return null;
+  if (clock.playing) return film.picture;
+  const number = Math.round(props.time * film.fps);
+  return film.frame({ number, scale: film.scale }) ?? film.frame({ number, scale: stripScale(proof.frame.height) }) ?? null;
+});
+const overlay = ref<HTMLCanvasElement | null>(null);
+/** Until the picture itself is there. */
+const stands = computed(() => shown.value !== null && shown.value.ask.time === props.time && shown.value.ask.document === props.document);
+const filmed = computed(() => ready.value !== null && (clock.playing || !stands.value));
+watch([ready, overlay, filmed], ([image, board]) => {
+  if (!image || !board || !filmed.value) return;
+  if (board.width !== image.width || board.height !== image.height) Object.assign(board, { width: image.width, height: image.height });
+  board.getContext("2d")?.putImageData(image, 0, 0);
+}, { flush: "post" });
 
 const place = computed(() => ({
   left: `${proof.left}px`,
@@ -49,9 +75,10 @@ defineExpose({ canvas, shown, notices, fault });
     class="picture"
     :style="place"
     :data-coarse="shown?.coarse ?? true"
-    :data-busy="busy || bench.asking > 0"
+    :data-busy="busy || opened.asking > 0"
     :data-lane="lane"
   ></canvas>
+  <canvas v-if="lane === 'proof'" v-show="filmed" ref="overlay" class="picture film" :style="place" aria-hidden="true"></canvas>
 </template>
 
 <style scoped>

@@ -2,12 +2,12 @@
 // The word, edited where it stands: every letter typed is set at once.
 import { onMounted, ref } from "vue";
 import type { Lettering } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
 const props = defineProps<{ lettering: Lettering }>();
 const emit = defineEmits<{ done: [] }>();
-const bench = useBench();
+const opened = useOpened();
 const words = ref(props.lettering.source.text);
 const field = ref<HTMLTextAreaElement | null>(null);
 
@@ -25,7 +25,7 @@ onMounted(() => {
     :aria-label="text.bench.words"
     :rows="Math.max(words.split('\n').length, 1)"
     maxlength="2000"
-    @input="bench.setWords(lettering.id, words)"
+    @input="opened.setWords(lettering.id, words)"
     @blur="emit('done')"
     @keydown.esc.stop="emit('done')"
     @keydown.enter.exact.prevent="emit('done')"

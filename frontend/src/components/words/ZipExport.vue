@@ -1,11 +1,10 @@
 <script setup lang="ts">
 // All pictures in one zip: rendered in the background, with what is left to do; it can be stopped.
-import { computed, onScopeDispose, ref, shallowRef } from "vue";
-import { api, saidBy } from "@/api/client";
-import type { components } from "@/api/schema";
+import { ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
-import { give } from "@/model/files";
+import { useMaking, ZIPS } from "@/composables/useMaking";
 import type { Title } from "@/model/title";
+import { useExports } from "@/stores/exports";
 import { text } from "@/text";
 
 const open = defineModel<boolean>({ required: true });
@@ -14,53 +13,16 @@ const props = defineProps<{ documents: Title[] }>();
 const bits = ref("8");
 const scale = ref("1");
 const backdrop = ref(true);
-const state = shallowRef<components["schemas"]["ZipState"] | null>(null);
-const fault = ref("");
-let timer: ReturnType<typeof setTimeout> | undefined;
-const POLL = 500;
+const exports = useExports();
+const { state, fault, working, left, start: begin, stop } = useMaking(ZIPS, () => (open.value = false));
 
-const working = computed(() => state.value !== null && !state.value.ready && !state.value.fault);
-const left = computed(() =>
-  state.value?.remaining == null ? "" : text.words.left(Math.ceil(state.value.remaining)),
-);
-
-async function start() {
-  fault.value = "";
-  try {
-    const { data, error } = await api.POST("/api/zips", {
-      body: {
-        documents: props.documents, bits: Number(bits.value) as 8 | 16, scale: Number(scale.value),
-        backdrop: backdrop.value,
-      },
-    });
-    if (!data) fault.value = saidBy(error);
-    else follow(data);
-  } catch {
-    fault.value = text.error.network;
-  }
+function start() {
+  const zip = exports.zip({
+    documents: props.documents, bits: Number(bits.value) as 8 | 16, scale: Number(scale.value),
+    backdrop: backdrop.value,
+  });
+  void begin(zip, "titles.zip");
 }
-function follow(now: components["schemas"]["ZipState"]) {
-  state.value = now;
-  if (now.ready) {
-    give(`/api/zips/${now.id}/file`, "titles.zip");
-    state.value = null;
-    open.value = false;
-  } else if (now.fault) fault.value = now.fault === "stopped" ? text.words.stopped : now.fault;
-  else timer = setTimeout(() => void ask(now.id), POLL);
-}
-async function ask(id: string) {
-  try {
-    const { data } = await api.GET("/api/zips/{zip_id}", { params: { path: { zip_id: id } } });
-    if (data) follow(data);
-    else fault.value = text.words.lost;
-  } catch {
-    timer = setTimeout(() => void ask(id), 4 * POLL); // the work goes on without us
-  }
-}
-async function stop() {
-  if (state.value) await api.DELETE("/api/zips/{zip_id}", { params: { path: { zip_id: state.value.id } } }).catch(() => null);
-}
-onScopeDispose(() => clearTimeout(timer));
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 // A place on the proof that can be dragged, or moved with the arrow keys.
 import { startDrag } from "@/composables/useDrag";
 import type { Point } from "@/model/card";
-import { useBench } from "@/stores/bench";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 
 const props = withDefaults(
@@ -11,18 +11,18 @@ const props = withDefaults(
 );
 /** `to` is in the pane's pixels. */
 const emit = defineEmits<{ to: [point: Point, alt: boolean]; remove: [] }>();
-const bench = useBench();
+const opened = useOpened();
 const proof = useProof();
 
 function press(event: PointerEvent) {
   if (event.button !== 0) return;
   (event.currentTarget as SVGElement).focus();
   const from = { ...props.at };
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dx, dy }, { altKey }) => emit("to", { x: from.x + dx, y: from.y + dy }, altKey),
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function keys(event: KeyboardEvent) {
@@ -33,7 +33,7 @@ function keys(event: KeyboardEvent) {
   const way = ways[event.key];
   if (way) {
     emit("to", { x: props.at.x + way[0], y: props.at.y + way[1] }, event.altKey);
-    bench.endGesture();
+    opened.endGesture();
   } else if (event.key === "Delete") emit("remove");
   else return;
   event.preventDefault();

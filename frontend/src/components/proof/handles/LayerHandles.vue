@@ -10,12 +10,12 @@ import { useCard } from "@/composables/useCard";
 import { startDrag } from "@/composables/useDrag";
 import type { Point } from "@/model/card";
 import { numberOf, type PlacedLayer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const props = defineProps<{ layer: PlacedLayer; box: Box }>();
-const bench = useBench();
+const opened = useOpened();
 const proof = useProof();
 const { toPane } = useCard();
 
@@ -37,11 +37,11 @@ const path = computed(() => `M${corners.value.map(({ x, y }) => `${x.toFixed(1)}
 const tenth = (value: number) => Math.round(value * 10) / 10;
 
 function place(changes: object) {
-  bench.setLayer(props.layer.id, { placement: { ...props.layer.placement, ...changes } }, "placement.handle");
+  opened.setLayer(props.layer.id, { placement: { ...props.layer.placement, ...changes } }, "placement.handle");
 }
 /** Frame pixels that the card moves for one on the proof. */
 const perPixel = computed(() => {
-  const distance = numberOf(bench.title.camera.distance, 2000);
+  const distance = numberOf(opened.title.camera.distance, 2000);
   return (distance - numberOf(props.layer.placement.z)) / distance / proof.scale;
 });
 function moved(from: { x: number; y: number }, dx: number, dy: number) {
@@ -51,8 +51,8 @@ function press(event: PointerEvent) {
   if (event.button !== 0) return;
   (event.currentTarget as SVGElement).focus();
   const from = { x: numberOf(props.layer.placement.x), y: numberOf(props.layer.placement.y) };
-  bench.dragging = true;
-  startDrag(event, ({ dx, dy }) => moved(from, dx, dy), () => bench.endGesture());
+  opened.dragging = true;
+  startDrag(event, ({ dx, dy }) => moved(from, dx, dy), () => opened.endGesture());
 }
 function keys(event: KeyboardEvent) {
   const by = event.shiftKey ? 10 : 1;
@@ -65,7 +65,7 @@ function keys(event: KeyboardEvent) {
   event.stopPropagation();
   const { x, y } = props.layer.placement;
   place({ x: numberOf(x) + way[0], y: numberOf(y) + way[1] });
-  bench.endGesture();
+  opened.endGesture();
 }
 function drag(corner: Point, to: Point, alt: boolean) {
   if (alt) tilt(corner, to);

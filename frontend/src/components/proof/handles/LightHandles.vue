@@ -5,25 +5,27 @@ import Handle from "./Handle.vue";
 import Outline from "./Outline.vue";
 import type { Point } from "@/model/card";
 import { constant, numberOf, withLight } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const proof = useProof();
-const light = computed(() => (bench.light && bench.light.kind !== "distant" ? bench.light : null));
-const centre = computed(() => ({ x: bench.title.frame.width / 2, y: bench.title.frame.height / 2 }));
+const light = computed(() => (chosen.light && chosen.light.kind !== "distant" ? chosen.light : null));
+const centre = computed(() => ({ x: opened.title.frame.width / 2, y: opened.title.frame.height / 2 }));
 
 // A light before or behind the frame is seen where the viewer sees it.
 function seen(x: unknown, y: unknown, z: unknown): Point {
-  const { camera } = bench.title;
+  const { camera } = opened.title;
   const [px, py, distance] = [numberOf(camera.pan), numberOf(camera.lift), numberOf(camera.distance, 2000)];
   const share = distance / Math.max(distance - numberOf(z), distance * 0.05);
   const [fx, fy] = [px + (numberOf(x) - px) * share, py + (numberOf(y) - py) * share];
   return proof.toPane(fx + centre.value.x, fy + centre.value.y);
 }
 function placeOf(to: Point, z: unknown): Point {
-  const { camera } = bench.title;
+  const { camera } = opened.title;
   const [px, py, distance] = [numberOf(camera.pan), numberOf(camera.lift), numberOf(camera.distance, 2000)];
   const share = distance / Math.max(distance - numberOf(z), distance * 0.05);
   const frame = proof.toFrame(to.x, to.y);
@@ -35,7 +37,7 @@ const aim = computed(() =>
   light.value?.kind === "spot" ? seen(light.value.to_x, light.value.to_y, light.value.to_z) : null,
 );
 function set(changes: object) {
-  bench.change(withLight(bench.title, light.value!.id, changes), `${light.value!.id}.place`);
+  opened.change(withLight(opened.title, light.value!.id, changes), `${light.value!.id}.place`);
 }
 function move(to: Point) {
   const { x, y } = placeOf(to, light.value!.z);

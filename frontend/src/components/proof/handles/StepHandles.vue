@@ -7,13 +7,17 @@ import type { Box } from "@/composables/useBoxes";
 import { useCard } from "@/composables/useCard";
 import type { Point } from "@/model/card";
 import { constant, counts, numberOf, settingOf, type Spot, type StepSetting } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useBuilds } from "@/stores/builds";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const props = defineProps<{ box: Box | null }>();
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
+const builds = useBuilds();
 const catalogue = useCatalogue();
 const proof = useProof();
 const { toPane, fromPane } = useCard();
@@ -21,13 +25,13 @@ const { toPane, fromPane } = useCard();
 const REACH = 120; // frame pixels of an arm at 100 %
 const PULL = 300; // frame pixels for the whole of a usual range
 
-const entry = computed(() => (bench.step ? catalogue.entry(bench.step.step) : undefined));
+const entry = computed(() => (chosen.step ? catalogue.entry(chosen.step.step) : undefined));
 const settings = computed(() =>
-  bench.step && entry.value ? entry.value.settings.filter((each) => counts(bench.step!, entry.value!, each)) : [],
+  chosen.step && entry.value ? entry.value.settings.filter((each) => counts(chosen.step!, entry.value!, each)) : [],
 );
 const withGrip = (grip: string) => settings.value.filter((each) => each.grip === grip);
 function valueOf(setting: StepSetting | undefined): unknown {
-  return setting && bench.step ? constant(settingOf(bench.step, setting)) : undefined;
+  return setting && chosen.step ? constant(settingOf(chosen.step, setting)) : undefined;
 }
 function held(setting: StepSetting, value: number): number {
   return Math.round(Math.min(Math.max(value, setting.low ?? -1e6), setting.high ?? 1e6) * 1000) / 1000;
@@ -46,7 +50,7 @@ const points = computed(() =>
 );
 function movePoint(setting: StepSetting, from: Point, to: Point) {
   const place = fromPane(to);
-  if (place) bench.set(setting.name, [tenth(place.x - from.x), tenth(place.y - from.y)]);
+  if (place) builds.set(setting.name, [tenth(place.x - from.x), tenth(place.y - from.y)]);
 }
 const quad = computed(() => {
   const corners = points.value.filter(({ setting }) => setting.grip?.startsWith("corner"));
@@ -79,7 +83,7 @@ function alongBox(way: Point): number {
 }
 function moveArm(to: Point, sign: 1 | -1) {
   const place = fromPane(to);
-  if (!place || !arm.value || !bench.step) return;
+  if (!place || !arm.value || !chosen.step) return;
   const { turn, long, middle } = arm.value;
   const [dx, dy] = [(place.x - middle.x) * sign, (place.y - middle.y) * sign];
   const changes: Record<string, number> = {};
@@ -91,8 +95,8 @@ function moveArm(to: Point, sign: 1 | -1) {
     const unit = long.grip === "tip" ? 1 : long.grip === "end" ? alongBox(along) / 2 : REACH;
     changes[long.name] = held(long, Math.hypot(dx, dy) / Math.max(unit, 1));
   }
-  const settings = { ...bench.step.settings, ...changes };
-  bench.setStep(bench.step.id, { settings }, `${bench.step.id}.arm`);
+  const settings = { ...chosen.step.settings, ...changes };
+  opened.setStep(chosen.step.id, { settings }, `${chosen.step.id}.arm`);
 }
 
 // Lines on the floor: where it meets the letters, and how far below that something fades
@@ -114,7 +118,7 @@ const levels = computed(() => {
 });
 function moveLevel(setting: StepSetting, from: number, to: Point) {
   const place = fromPane(to);
-  if (place) bench.set(setting.name, held(setting, tenth(place.y - from)));
+  if (place) builds.set(setting.name, held(setting, tenth(place.y - from)));
 }
 
 // A value that grows as it is pulled up
@@ -132,7 +136,7 @@ function span(setting: StepSetting): number {
 }
 function pull(setting: StepSetting, perPixel: number, to: Point) {
   const place = fromPane(to);
-  if (place) bench.set(setting.name, held(setting, ((props.box?.top ?? 0) - place.y) * perPixel));
+  if (place) builds.set(setting.name, held(setting, ((props.box?.top ?? 0) - place.y) * perPixel));
 }
 
 // Colours at shares of the box
@@ -153,12 +157,12 @@ function moveSpot(index: number, to: Point) {
   const share = (value: number, low: number, high: number) =>
     Math.round(Math.min(Math.max((value - low) / Math.max(high - low, 1), -10), 10) * 1000) / 1000;
   const moved = { x: share(place.x, box.left, box.right), y: share(place.y, box.top, box.bottom) };
-  bench.set(spots.value.setting.name, spots.value.list.map((spot, i) => (i === index ? { ...spot, ...moved } : spot)));
+  builds.set(spots.value.setting.name, spots.value.list.map((spot, i) => (i === index ? { ...spot, ...moved } : spot)));
 }
 </script>
 
 <template>
-  <g v-if="bench.step">
+  <g v-if="chosen.step">
     <template v-for="level in levels" :key="level.setting.name">
       <Outline :d="level.d" dashed />
       <Handle

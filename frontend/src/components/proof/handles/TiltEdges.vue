@@ -4,12 +4,12 @@ import { computed } from "vue";
 import { startDrag } from "@/composables/useDrag";
 import type { Point } from "@/model/card";
 import { numberOf, type PlacedLayer } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
 const props = defineProps<{ layer: PlacedLayer; corners: Point[] }>();
 const emit = defineEmits<{ turn: [changes: object] }>();
-const bench = useBench();
+const opened = useOpened();
 
 const STEEPEST = 85;
 /** Upper, right, lower and left: which angle each turns, and to which side. */
@@ -37,14 +37,14 @@ function press(event: PointerEvent, edge: Edge) {
   if (event.button !== 0) return;
   (event.currentTarget as SVGElement).focus();
   const from = numberOf(props.layer.placement[edge.turn]);
-  bench.dragging = true;
+  opened.dragging = true;
   startDrag(
     event,
     ({ dx, dy, fine }) => {
       const pushed = dx * edge.inwards.x + dy * edge.inwards.y;
       turn(edge, from, ((pushed / edge.half) * 90) / (fine ? 10 : 1));
     },
-    () => bench.endGesture(),
+    () => opened.endGesture(),
   );
 }
 function keys(event: KeyboardEvent, edge: Edge) {
@@ -53,7 +53,7 @@ function keys(event: KeyboardEvent, edge: Edge) {
   event.preventDefault();
   event.stopPropagation();
   turn(edge, numberOf(props.layer.placement[edge.turn]), way * (event.shiftKey ? 10 : 1));
-  bench.endGesture();
+  opened.endGesture();
 }
 </script>
 

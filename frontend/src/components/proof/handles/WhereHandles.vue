@@ -6,17 +6,19 @@ import Outline from "./Outline.vue";
 import { useCard } from "@/composables/useCard";
 import type { Point } from "@/model/card";
 import { constant, numberOf, type Where } from "@/model/title";
-import { useBench } from "@/stores/bench";
+import { useChosen } from "@/stores/chosen";
+import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
-const bench = useBench();
+const opened = useOpened();
+const chosen = useChosen();
 const { toPane, fromPane } = useCard();
-const where = computed(() => bench.step?.where ?? null);
+const where = computed(() => chosen.step?.where ?? null);
 const tenth = (value: number) => Math.round(value * 10) / 10;
 
 function set(changes: object) {
-  if (!bench.step) return;
-  bench.setStep(bench.step.id, { where: { ...where.value, ...changes } as Where }, `${bench.step.id}.where`);
+  if (!chosen.step) return;
+  opened.setStep(chosen.step.id, { where: { ...where.value, ...changes } as Where }, `${chosen.step.id}.where`);
 }
 
 const boxed = computed(() => {
@@ -71,12 +73,12 @@ function addCorner(index: number) {
   const points = [...corners.value];
   points.splice(index + 1, 0, between.value[index]!);
   setCorners(points);
-  bench.endGesture();
+  opened.endGesture();
 }
 function removeCorner(index: number) {
   if (!corners.value || corners.value.length <= 3) return;
   setCorners(corners.value.filter((_, i) => i !== index));
-  bench.endGesture();
+  opened.endGesture();
 }
 const path = computed(() => {
   const points = boxed.value?.outline ?? corners.value?.map(toPane) ?? [];

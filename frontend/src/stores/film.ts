@@ -1,0 +1,245 @@
+// The frames of the title: rendered one after the other where they are wanted, kept, and shown at
+// the title's own rate once they are ready.
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef, watch } from "vue";
+import { api, bytesOf, saidBy, session } from "@/api/client";
+import { FrameCache } from "@/model/time/frameCache";
+import { frameKey } from "@/model/time/frameKeys";
+import type { Title } from "@/model/title";
+import { useCatalogue } from "./catalogue";
+import { useChosen } from "./chosen";
+import { useClock } from "./clock";
+import { useMotion } from "./motion";
+import { useOpened } from "./opened";
+import { useProof } from "./proof";
+import { useTimeline } from "./timeline";
+
+/** One frame that is wanted: its number, and at which scale. */
+export interface Wish {
+  number: number;
+  scale: number;
+}
+/** How the last run went, for those who measure. */
+export interface Report {
+  shown: number;
+  leftOut: number;
+  latest: number;
+}
+/** The scale at which the strip shows a frame of this height. */
+export function stripScale(height: number): number {
+  return Math.max(Math.round((STRIP / height) * 1000) / 1000, 0.01);
+}
+const STRIP = 64; // render pixels high
+const TURN = 8; // milliseconds for which frames are looked for at a time
+const AGAIN = 1500; // milliseconds after a fault
+
+export const useFilm = defineStore("film", () => {
+  const opened = useOpened();
+  const chosen = useChosen();
+  const catalogue = useCatalogue();
+  const clock = useClock();
+  const motion = useMotion();
+  const proof = useProof();
+  const timeline = useTimeline();
+
+  const cache = new FrameCache();
+  /** Counts what was added to the cache, for those who look. */
+  const version = ref(0);
+  const speed = ref(1);
+  const quality = ref(1);
+  /** Wanted to play, but not everything is ready yet. */
+  const preparing = ref(false);
+  const fault = ref("");
+  /** Where it plays, in seconds; the clock is set when it stops. */
+  const at = ref(0);
+  const picture = shallowRef<ImageData | null>(null);
+  const report = shallowRef<Report>({ shown: 0, leftOut: 0, latest: 0 });
+  /** Small pictures for the strip, wanted beside the frames that are played. */
+  const strip = shallowRef<Wish[]>([]);
+  /** Frames are rendered in advance while this is so. */
+  const wanted = ref(false);
+
+  const document = computed<Title>(() => chosen.shown);
+  const fps = computed(() => document.value.frame.fps);
+  /** Render pixels a frame pixel: those of the proof, or a part of them. */
+  const scale = computed(() => {
+    const sharp = Math.min(proof.fitted * devicePixelRatio, 1) * quality.value;
+    return Math.max(Math.round(sharp * 200) / 200, 8 / Math.max(proof.frame.width, proof.frame.height));
+  });
+  const range = computed<[number, number]>(() => {
+    const [from, to] = timeline.loop;
+    const first = Math.round(from * fps.value);
+    return [first, Math.max(Math.round(to * fps.value), first + 1)];
+  });
+
+  let keys = new Map<number, string>();
+  /** Frames of this document, at the scale of playing, that are known to be ready. */
+  let ready = new Set<number>();
+  watch(document, () => ((keys = new Map()), (ready = new Set()), (version.value += 1)), { flush: "sync" });
+  watch(scale, () => ((ready = new Set()), (version.value += 1)), { flush: "sync" });
+  function keyOf({ number, scale: at }: Wish): string {
+    let key = keys.get(number);
+    if (key === undefined) {
+      key = frameKey(document.value, number / fps.value, catalogue);
+      keys.set(number, key);
+    }
+    return `${key}@${at}`;
+  }
+  /** A frame that is ready; nothing where it isn't. */
+  function frame(wish: Wish): ImageData | undefined {
+    return version.value >= 0 ? cache.get(keyOf(wish)) : undefined;
+  }
+  function check(number: number): boolean {
+    if (ready.has(number)) return true;
+    const there = cache.has(keyOf({ number, scale: scale.value }));
+    if (there) ready.add(number);
+    return there;
+  }
+  const isReady = (number: number) => version.value >= 0 && ready.has(number);
+  /** Frames in the loop that are not known to be ready. */
+  const left = computed(() => {
+    const [first, end] = range.value;
+    let count = 0;
+    for (let number = first; number < end; number += 1) if (!isReady(number)) count += 1;
+    return count;
+  });
+  /** The first frame that is missing, from the clock's on and round: looked for in short turns. */
+  async function missing(): Promise<number | null> {
+    const [first, end] = range.value;
+    const now = Math.min(Math.max(Math.round(clock.time * fps.value), first), end - 1);
+    const of = document.value;
+    let began = performance.now();
+    for (let i = 0; i < end - first; i += 1) {
+      const number = first + ((now - first + i) % (end - first));
+      if (!check(number)) return number;
+      if (performance.now() - began > TURN) {
+        await new Promise((done) => setTimeout(done));
+        if (document.value !== of) return null;
+        began = performance.now();
+      }
+    }
+    version.value += 1;
+    return null;
+  }
+
+  // Rendering: one frame at a time, the most wanted first, never beside the hand
+  let running: AbortController | null = null;
+  async function next(): Promise<Wish | null> {
+    const small = strip.value.find((wish) => !cache.has(keyOf(wish)));
+    if (small && !preparing.value) return small;
+    const number = preparing.value || wanted.value ? await missing() : null;
+    return number === null ? (small ?? null) : { number, scale: scale.value };
+  }
+  const may = computed(() => opened.ready && !opened.dragging && !opened.settling && !clock.playing && !clock.scrubbing);
+  async function work(): Promise<void> {
+    if (running) return;
+    const control = (running = new AbortController());
+    try {
+      for (let wish = await next(); may.value && wish && !control.signal.aborted; wish = await next()) {
+        if (!(await load(wish, control.signal))) break;
+      }
+    } finally {
+      running = null;
+    }
+    if (control.signal.aborted) return;
+    if (preparing.value && may.value && !fault.value && left.value === 0) begin();
+  }
+  async function load(wish: Wish, signal: AbortSignal): Promise<ImageData | null> {
+    const key = keyOf(wish);
+    try {
+      const answer = await api.POST("/api/preview", {
+        body: {
+          session, lane: "film", document: document.value, scale: wish.scale, time: wish.number / fps.value, tap: "picture",
+        },
+        parseAs: "arrayBuffer",
+        signal,
+      });
+      if (answer.error) throw new Error(saidBy(answer.error));
+      if (answer.response.status !== 200) return null;
+      const [width = 1, height = 1] = (answer.response.headers.get("X-Size") ?? "1 1").split(" ").map(Number);
+      const image = new ImageData(new Uint8ClampedArray(bytesOf(answer)), width, height);
+      cache.put(key, image);
+      check(wish.number);
+      version.value += 1;
+      fault.value = "";
+      return image;
+    } catch (error) {
+      if (!signal.aborted) {
+        fault.value = saidBy(error);
+        preparing.value = false;
+        setTimeout(() => void work(), AGAIN);
+      }
+      return null;
+    }
+  }
+  watch([may, wanted, strip, preparing, document, scale, range], () => {
+    if (!may.value) running?.abort();
+    else void work();
+  });
+
+  // Playing
+  let began = 0;
+  let from = 0;
+  let last = -1;
+  function play(): void {
+    if (clock.playing || preparing.value) return pause();
+    fault.value = "";
+    preparing.value = true;
+    const [first, end] = range.value;
+    const now = Math.round(clock.time * fps.value);
+    if (now < first || now >= end - 1) clock.time = first / fps.value;
+    void work();
+  }
+  function begin(): void {
+    preparing.value = false;
+    clock.playing = true;
+    from = Math.round(clock.time * fps.value);
+    began = performance.now();
+    last = -1;
+    report.value = { shown: 0, leftOut: 0, latest: 0 };
+    requestAnimationFrame(tick);
+  }
+  function tick(now: number): void {
+    if (!clock.playing) return;
+    const every = 1000 / (fps.value * speed.value);
+    const count = Math.max(Math.floor((now - began) / every + 1e-6), 0);
+    if (count !== last) show(count, now - began - count * every);
+    if (clock.playing) requestAnimationFrame(tick);
+  }
+  function show(count: number, late: number): void {
+    const [first, end] = range.value;
+    const number = from + count;
+    const around = timeline.runsRound;
+    if (!around && number >= end) return pause();
+    const shown = first + ((number - first) % (end - first));
+    const image = frame({ number: shown, scale: scale.value });
+    if (!image) return restart(shown); // something was changed: it is made ready again
+    picture.value = image;
+    at.value = shown / fps.value;
+    const { shown: before, leftOut, latest } = report.value;
+    report.value = {
+      shown: before + 1, leftOut: leftOut + (last < 0 ? 0 : count - last - 1), latest: Math.max(latest, last < 0 ? 0 : late),
+    };
+    last = count;
+  }
+  function restart(number: number): void {
+    pause();
+    clock.time = number / fps.value;
+    play();
+  }
+  function pause(): void {
+    if (clock.playing) clock.time = motion.onFrame(at.value);
+    clock.playing = preparing.value = false;
+    picture.value = null;
+  }
+  watch(() => opened.ready, (there) => {
+    pause();
+    if (!there) cache.clear();
+  });
+  watch(document, () => clock.playing && restart(Math.round(at.value * fps.value)));
+
+  return {
+    version, speed, quality, preparing, fault, at, picture, report, strip, wanted, scale, range, fps, left, cache,
+    frame, isReady, play, pause,
+  };
+});

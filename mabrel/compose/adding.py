@@ -1,0 +1,106 @@
+"""New steps and layers in a title, fitted to what is there."""
+
+from pathlib import PurePosixPath
+from typing import Any, Literal
+
+from mabrel.compose.making import DEFAULT_FONT
+from mabrel.compose.sizing import look_height
+from mabrel.source import FontError, LibraryError, PictureError, family, letter_height
+from mabrel.steps import check_title, kinds, scaled_build
+from mabrel.title import Layer, Placed, Step, Title, TitleError, parse_title
+
+LayerKind = Literal["lettering", "picture", "copy", "backdrop", "floor", "wash", "group"]
+_USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
+_WORD = "WORD"
+_NAMES = {
+    "backdrop": "Backdrop",
+    "floor": "Floor",
+    "wash": "Wash",
+    "copy": "Copy",
+    "group": "Group",
+}
+_CHART = "shipped/chart.png"
+
+
+def with_step(title: Title, layer: str, step: str, at: int) -> Title:
+    """A title with a fresh step in a layer's build before the one that stands at `at`, its lengths
+    those that the defaults would be on letters of that size. Raises TitleError."""
+    chosen = _layer(title, layer)
+    build = list(chosen.build)
+    (fresh,) = scaled_build([Step(step=_known(step))], _factor(title, chosen))
+    build.insert(min(max(at, 0), len(build)), fresh)
+    layers = [
+        each.model_copy(update={"build": build}) if each.id == chosen.id else each
+        for each in title.layers
+    ]
+    return _again(title, layers)
+
+
+def with_layer(
+    title: Title, kind: LayerKind, *, of: list[str] | None = None, picture: str | None = None
+) -> Title:
+    """A title with a fresh layer: grounds beneath all that stands on them, floors before the
+    backdrops, a group in the place of its front member, all else in front.
+
+    `of` are the layers that a copy follows (one) or that make a group. Raises TitleError.
+    """
+    layers = list(title.layers)
+    members = [_layer(title, each).id for each in of or []]
+    fresh = _fresh(title, kind, members, picture)
+    standing = next((i for i, each in enumerate(layers) if each.kind != "backdrop"), len(layers))
+    front = max((i for i, each in enumerate(layers) if each.id in members), default=len(layers) - 1)
+    place = {"backdrop": 0, "floor": standing, "group": front + 1}.get(kind, len(layers))
+    return _again(title, [*layers[:place], fresh, *layers[place:]])
+
+
+def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) -> Any:
+    height = title.frame.height
+    shown = picture or _CHART
+    own: dict[str, dict[str, Any]] = {
+        "lettering": {
+            "name": _WORD,
+            "source": {"text": _WORD, "font": DEFAULT_FONT, "size": round(height / 5)},
+        },
+        "picture": {
+            "name": PurePosixPath(shown).stem[:200],
+            "source": {"picture": shown, "height": max(round(height / 3), 1)},
+        },
+        "copy": {"source": {"layer": of[0] if of else ""}},
+        "group": {"source": {"layers": of}},
+        "backdrop": {"source": {"colour": "#5a6468"}},
+        "floor": {"source": {"colour": "#6f777a"}},
+        "wash": {},
+    }
+    return {"kind": kind, "name": _NAMES.get(kind, ""), **own[kind]}
+
+
+def _factor(title: Title, layer: Layer) -> float:
+    """How much larger than usual a layer's letters are; 1 for one without any."""
+    if not isinstance(layer, Placed):
+        return 1.0
+    try:
+        usual = letter_height(family(DEFAULT_FONT), "", _USUAL_SIZE)
+        return look_height(title, layer) / usual
+    except (KeyError, ValueError, FontError, PictureError, LibraryError):
+        return 1.0  # what its letters are drawn from is not there: the render says so
+
+
+def _known(step: str) -> str:
+    if step not in kinds():
+        raise TitleError("step", f"there is no step {step!r}")
+    return step
+
+
+def _layer(title: Title, named: str) -> Layer:
+    try:
+        return title.layer(named)
+    except KeyError:
+        raise TitleError("layer", f"there is no layer {named!r}") from None
+
+
+def _again(title: Title, layers: list[Any]) -> Title:
+    document = title.model_dump(mode="json")
+    document["layers"] = [
+        each if isinstance(each, dict) else each.model_dump(mode="json") for each in layers
+    ]
+    return check_title(parse_title(document).at_home(title.home))
