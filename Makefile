@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench keys fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fonts schema lock clean
+.PHONY: help setup demo test bench keys fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fixtures fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -73,6 +73,9 @@ demo-titles: setup ## Make the demo titles anew
 
 fonts: setup ## Make the engine's fonts from the @fontsource packages
 	$(BIN)/python tools/make_fonts.py
+
+fixtures: setup ## Write what the page's tests are held to
+	$(BIN)/python -m tools.front_fixtures
 
 schema: setup ## Publish the JSON Schema of titles in docs
 	$(BIN)/mabrel schema > docs/title.schema.json

@@ -1,8 +1,10 @@
 """Make the demo titles: cards of "The Skerry Line", a made-up series about an island ferry."""
 
 from pathlib import Path
+from typing import Any
 
-from mabrel import Title, new_title, swap, write_title
+from mabrel import Title, new_title, parse_title, swap, write_title
+from mabrel.compose import arrival_named, lay
 
 FOLDER = Path(__file__).parent / "titles"
 
@@ -13,9 +15,43 @@ def main() -> None:
         write_title(make(), FOLDER / f"{name}.title.json")
 
 
+def arriving(title: Title, *motions: tuple[str, float, float]) -> Title:
+    """The front lettering with arrivals or departures: each a name, its start and its length."""
+    word = next(layer for layer in reversed(title.layers) if layer.kind == "lettering")
+    for name, at, length in motions:
+        title = lay(title, word.id, arrival_named(name), at=at, length=length)
+    return title
+
+
+def sliding(title: Title) -> Title:
+    """Its stops slide once there and back while glints come and go; it runs round."""
+    document = title.model_dump(mode="json")
+    document["frame"] |= {"duration": 6.0, "loops": True}
+    length = document["frame"]["duration"]
+    for layer in document["layers"]:
+        for step in layer["build"]:
+            if step["step"] == "tone.gradient_map":
+                step["settings"]["slide"] = _evenly((0, 0.0), (length, 2.0))
+        if layer["kind"] == "wash":
+            layer["build"].insert(1, {"step": "lens.glints", "settings": _glinting()})
+    return parse_title(document)
+
+
+def _glinting() -> dict[str, Any]:
+    return {
+        "threshold": 0.97,
+        "length": 70,
+        "strength": {"value": 0.1, "drift": {"amount": 0.1, "rate": 1.0, "seed": 4}},
+    }
+
+
+def _evenly(*pegs: tuple[float, float]) -> dict[str, Any]:
+    return {"pegs": [{"at": at, "value": value, "ease": [0, 0, 1, 1]} for at, value in pegs]}
+
+
 def foghorn() -> Title:
     """Cast brass, extruded: the opening."""
-    return new_title("FOGHORN")
+    return arriving(new_title("FOGHORN"), ("swells-up", 0.0, 1.2), ("light-comes-round", 0.4, 2.8))
 
 
 def galley() -> Title:
@@ -30,27 +66,30 @@ def galley_wide() -> Title:
 
 def buoy() -> Title:
     """Inflated and glossy, before the sky."""
-    return new_title("BUOY", font="Fredoka", finish="buoy")
+    return arriving(new_title("BUOY", font="Fredoka", finish="buoy"), ("letters-fall", 0.0, 1.6))
 
 
 def lantern() -> Title:
     """Poured gold on a high-contrast serif, by lantern light."""
-    return new_title("LANTERN", font="Abril Fatface", finish="lantern-night")
+    title = new_title("LANTERN", font="Abril Fatface", finish="lantern-night")
+    return arriving(title, ("flickers-on", 0.3, 1.4))
 
 
 def mooring() -> Title:
     """Brushed steel on a quay, pushed back in space, in a wide frame."""
-    return new_title("MOORING", font="Anton", finish="mooring-quay", frame=(3840, 2160))
+    title = new_title("MOORING", font="Anton", finish="mooring-quay", frame=(3840, 2160))
+    return arriving(title, ("camera-swings-in", 0.0, 3.2))
 
 
 def tide_table() -> Title:
     """On a wet floor at night."""
-    return new_title("TIDE TABLE", font="Archivo Black", finish="tide-table")
+    title = new_title("TIDE TABLE", font="Archivo Black", finish="tide-table")
+    return arriving(title, ("rises-through-the-floor", 0.2, 2.2))
 
 
 def salt() -> Title:
     """Chrome with coloured reflections, on a salt flat."""
-    return new_title("SALT", font="Bungee", finish="salt-flat")
+    return sliding(new_title("SALT", font="Bungee", finish="salt-flat"))
 
 
 def driftwood() -> Title:

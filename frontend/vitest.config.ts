@@ -5,5 +5,6 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [vue()],
   resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-  test: { environment: "happy-dom", include: ["tests/**/*.test.ts"], reporters: ["default"] },
+  test: { environment: "happy-dom",
+    setupFiles: ["tests/setup.ts"], include: ["tests/**/*.test.ts"], reporters: ["default"] },
 });

@@ -36,7 +36,7 @@ class StrictParser(Parser):
 
 api = NinjaAPI(title="Mabrel", version="1", parser=StrictParser(), docs_url=None)
 add_handlers(api)
-# Fixed paths come before those with a title's id.
+# Fixed paths come before those with a title's id, or a name.
 for router in (
     accounts_router,
     sets_router,
@@ -45,13 +45,13 @@ for router in (
     marks_router,
     look_router,
     finish_router,
+    arrival_films_router,
     arrival_router,
     library_router,
     catalogue_router,
     preview_router,
     readings_router,
     strips_router,
-    arrival_films_router,
     exports_router,
     clips_router,
 ):

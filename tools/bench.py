@@ -19,6 +19,7 @@ from playwright.sync_api import Page, sync_playwright
 from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 from mabrel.bench_scene import memory_text, scene_rows
+from mabrel.title.motion import still_time
 from tools import bench_hand, bench_titles, pages
 from tools.bench_pixels import pixels_table
 
@@ -135,7 +136,7 @@ def chain_row(page: Page) -> Row:
 def transport_table(page: Page) -> str:
     """How a proof of 748×421 pixels can reach the page: encoding, bytes, decoding."""
     title = read_title(ROOT / "demo" / "titles" / "foghorn.title.json")
-    pixels = Renderer().render(title, scale=748 / 1920).to_uint8()
+    pixels = Renderer().render(title, time=still_time(title), scale=748 / 1920).to_uint8()
     height, width = pixels.shape[:2]
     swapped = cv2.cvtColor(pixels, cv2.COLOR_RGBA2BGRA)
 

@@ -17,6 +17,7 @@ import numpy as np
 from playwright.sync_api import Locator, Page, sync_playwright
 
 from mabrel import Renderer, parse_title
+from mabrel.title.motion import still_time
 from tests.browser.looking import open_title, proof_pixels, settled
 from tools.running_studio import CHROMIUM, RunningStudio
 
@@ -103,7 +104,7 @@ def _exact(page: Page) -> bool:
     title = parse_title(page.request.get(f"/api/titles/{address}").json()["document"])
     width = page.evaluate("() => document.querySelector('canvas[data-lane=proof]').width")
     scale = _scale(title.frame.width, width)
-    rendered = Renderer().render(title, scale=scale).to_uint8()
+    rendered = Renderer().render(title, time=still_time(title), scale=scale).to_uint8()
     # The canvas holds premultiplied bytes: only what is opaque comes back as it went in.
     opaque = rendered[..., 3] == 255
     return rendered.shape == shown.shape and bool(np.array_equal(rendered[opaque], shown[opaque]))

@@ -7,7 +7,7 @@ import { useLamp } from "@/composables/useLamp";
 
 const lamp = useLamp();
 const theme = useTheme();
-watchEffect(() => theme.change(lamp.value));
+watchEffect(() => void theme.change(lamp.value));
 </script>
 
 <template>

@@ -3,8 +3,8 @@ import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { text } from "@/text";
 import { api } from "@/api/client";
-import { useBench } from "./bench";
-import { title } from "./documents";
+import { useBench, type Bench } from "./bench";
+import { step, title } from "./documents";
 
 async function opened() {
   vi.spyOn(api, "GET").mockResolvedValue({ data: { id: "t", version: 1, document: title() } } as never);
@@ -13,7 +13,7 @@ async function opened() {
   expect(await bench.opened.open("t")).toBe(true);
   return bench;
 }
-const build = (bench: ReturnType<typeof useBench>) => bench.chosen.layer!.build.map((step) => step.id);
+const build = (bench: Bench) => bench.chosen.layer!.build.map((step) => step.id);
 
 beforeEach(() => {
   setActivePinia(createPinia());
@@ -48,8 +48,14 @@ describe("opening", () => {
 describe("steps", () => {
   it("are added at a place and selected", async () => {
     const bench = await opened();
-    bench.builds.addStep("relief.bevel", 1);
-    expect(bench.chosen.layer!.build.map((step) => step.step)[1]).toBe("relief.bevel");
+    const word = bench.opened.document.layers[1]!;
+    const build = [word.build[0]!, step("new", "relief.bevel"), ...word.build.slice(1)];
+    const post = vi.spyOn(api, "POST").mockResolvedValue({
+      data: { ...bench.opened.document, layers: [bench.opened.document.layers[0], { ...word, build }] },
+    } as never);
+    await bench.builds.addStep("relief.bevel", 1);
+    expect(post.mock.calls[0]).toMatchObject(["/api/look/step", { body: { layer: "word", step: "relief.bevel", at: 1 } }]);
+    expect(bench.chosen.layer!.build.map((each) => each.step)[1]).toBe("relief.bevel");
     expect(bench.chosen.step?.step).toBe("relief.bevel");
   });
   it("are duplicated behind themselves with an id of their own", async () => {

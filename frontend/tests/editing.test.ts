@@ -11,7 +11,7 @@ import { shelved } from "@/model/shelf";
 import type { StepEntry } from "@/model/title";
 import { measured } from "@/model/units";
 import { freshWhere } from "@/model/where";
-import { step, title } from "./documents";
+import { step, title, told } from "./documents";
 
 describe("units", () => {
   it.each([
@@ -148,10 +148,10 @@ describe("fresh forms", () => {
     expect(freshWhere("everywhere", box, "")).toBeNull();
   });
   it("of a cut gather picks", () => {
-    const cut = withPick(freshCut("colours"), { x: 1.2, y: 0.33333 });
+    const cut = withPick(freshCut("colours", told()), { x: 1.2, y: 0.33333 }, told());
     expect(cut).toMatchObject({ kind: "colours", picks: [{ x: 1, y: 0.333 }] });
-    expect((withPick(cut, { x: 0, y: 0 }) as { picks: unknown[] }).picks).toHaveLength(2);
-    expect(withPick(freshCut("screen"), { x: 0, y: 0 })).toMatchObject({ kind: "colours", picks: [{ x: 0, y: 0 }] });
-    expect(freshCut("none")).toBeNull();
+    expect((withPick(cut, { x: 0, y: 0 }, told()) as { picks: unknown[] }).picks).toHaveLength(2);
+    expect(withPick(freshCut("screen", told()), { x: 0, y: 0 }, told())).toMatchObject({ kind: "colours", picks: [{ x: 0, y: 0 }] });
+    expect(freshCut("none", told())).toBeNull();
   });
 });

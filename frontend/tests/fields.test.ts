@@ -10,7 +10,7 @@ import NumberField from "@/components/fields/NumberField.vue";
 import PointField from "@/components/fields/PointField.vue";
 import SettingField from "@/components/fields/SettingField.vue";
 import StopsField from "@/components/fields/StopsField.vue";
-import type { StepSetting } from "@/model/title";
+import { setting as settingOf } from "./documents";
 
 const open = { template: "<div><slot name='activator' :props='{}' /><slot /></div>" };
 const stubs = { VSlider: true, VSelect: true, VMenu: open, VCard: open, VList: open, VListItem: true, VIcon: true };
@@ -238,8 +238,7 @@ describe("stops", () => {
 });
 
 describe("a setting", () => {
-  const setting = (kind: string, more: object = {}): StepSetting =>
-    ({ name: "x", label: "X", kind, unit: "", low: 0, high: 1, default: 0, choices: null, help: "", when: null, grip: null, ...more });
+  const setting = (kind: string, more: object = {}) => settingOf("x", kind, { low: 0, high: 1, default: 0, ...more });
   const kinds: [string, unknown, object, object][] = [
     ["length", 3, { high: 100 }, NumberField],
     ["fraction", 0.5, {}, NumberField],
@@ -253,12 +252,5 @@ describe("a setting", () => {
   it.each(kinds)("of the kind %s has its control", (kind, value, more, control) => {
     const field = mount(SettingField, { props: { setting: setting(kind, more), value }, global: { stubs } });
     expect(field.findComponent(control as never).exists()).toBe(true);
-  });
-  it("that changes over time can be made constant", async () => {
-    const value = { pegs: [{ at: 0, value: 0.3 }, { at: 1, value: 0.9 }] };
-    const field = mount(SettingField, { props: { setting: setting("fraction"), value }, global: { stubs } });
-    expect(field.text()).toContain("Changes over time");
-    await field.get("button").trigger("click");
-    expect(last(field, "change")).toBe(0.3);
   });
 });

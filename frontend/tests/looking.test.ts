@@ -16,19 +16,11 @@ import { useProof } from "@/stores/proof";
 import { text } from "@/text";
 import { title } from "./documents";
 
-// Node has no IndexedDB.
-const kept = new Map<unknown, unknown>();
-vi.mock("idb-keyval", () => ({
-  get: (key: unknown) => Promise.resolve(kept.get(key)),
-  set: (key: unknown, value: unknown) => Promise.resolve(kept.set(key, value)),
-}));
-
 const answer = (data: unknown) => ({ data, response: { status: 200 } }) as never;
 
 beforeEach(() => {
   setActivePinia(createPinia());
   localStorage.clear();
-  kept.clear();
   vi.restoreAllMocks();
 });
 async function opened() {
@@ -183,7 +175,9 @@ describe("layers", () => {
   it("are grouped and taken apart again, all with undo", async () => {
     const bench = await opened();
     const layers = useLayers();
-    layers.group([bench.opened.title.layers[1]!]);
+    const group = { ...bench.opened.document.layers[1]!, id: "group", kind: "group", name: "Group", source: { layers: ["word"] }, build: [] };
+    vi.spyOn(api, "POST").mockResolvedValue(answer({ ...bench.opened.document, layers: [...bench.opened.document.layers, group] }));
+    await layers.group([bench.opened.title.layers[1]!]);
     expect(bench.chosen.layer).toMatchObject({ kind: "group", source: { layers: ["word"] } });
     layers.remove(bench.opened.title.layers[1]!);
     expect(useNotices().shown?.text).toContain("is used by");
@@ -196,7 +190,9 @@ describe("layers", () => {
   it("are added, moved and deleted, and a deleted one comes back", async () => {
     const bench = await opened();
     const layers = useLayers();
-    layers.add("picture", "gull.svg");
+    const made = { ...bench.opened.document.layers[1]!, id: "gull", kind: "picture", name: "gull", source: { picture: "gull.svg" }, build: [] };
+    vi.spyOn(api, "POST").mockResolvedValue(answer({ ...bench.opened.document, layers: [...bench.opened.document.layers, made] }));
+    await layers.add("picture", "gull.svg");
     expect(bench.chosen.layer).toMatchObject({ kind: "picture", name: "gull", source: { picture: "gull.svg" } });
     layers.move(bench.chosen.layer!, 0);
     expect(bench.opened.title.layers[0]!.kind).toBe("picture");

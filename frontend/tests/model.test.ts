@@ -2,7 +2,6 @@
 import { describe, expect, it } from "vitest";
 import { calculate } from "@/model/arithmetic";
 import { asCode, channels, colourAt, folded, gradientCss } from "@/model/colour";
-import { frameFault } from "@/model/frames";
 import { lightFromTip, rigged, shadowTip, unrigged } from "@/model/light";
 import {
   constant, counts, frontLettering, isVarying, moved, numberOf, settingOf, withBuild, withLight,
@@ -103,19 +102,6 @@ describe("the gnomon", () => {
     expect(Math.hypot(...shadowTip({ azimuth: 0, elevation: 90 }, 34))).toBeLessThan(0.1);
     expect(lightFromTip(0, 0, 34).elevation).toBe(90);
   });
-});
-
-describe("frames", () => {
-  it.each([
-    [1920, 1080, false],
-    [16384, 100, false],
-    [100000, 100000, true],
-    [16000, 16000, true],
-    [0, 10, true],
-    [-5, 10, true],
-    [10.5, 10, true],
-    [NaN, 10, true],
-  ])("%d × %d is refused: %s", (w, h, wrong) => expect(frameFault(w, h)).toBe(wrong));
 });
 
 describe("a document", () => {

@@ -3,15 +3,12 @@ import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
 import { choicesFor, usersOfLayer, usersOfLight, usersOfStep, withNewIds } from "@/model/references";
-import { counts, type Layer, type StepEntry, type StepSetting, type Title } from "@/model/title";
+import { counts, type Layer, type StepEntry, type Title } from "@/model/title";
 import { useBench } from "./bench";
 import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
-import { step, title } from "./documents";
+import { setting, step, title } from "./documents";
 
-const setting = (name: string, kind: string, more: object = {}): StepSetting => ({
-  name, label: name, kind, unit: "", low: null, high: null, default: "", choices: null, help: "", when: null, grip: null, ...more,
-});
 const ENTRIES: Record<string, Partial<StepEntry>> = {
   "surface.picture": { step: "surface.picture", label: "Picture", settings: [setting("picture", "image")] },
   "light.shade": {
@@ -96,7 +93,7 @@ describe("removing what is used", () => {
     const word = document.layers.at(-1)!;
     word.build = [step("rim", "relief.bevel"), step("lit", "light.shade", { relief: "rim" })];
     vi.spyOn(api, "GET").mockResolvedValue({ data: { id: "t", version: 1, document } } as never);
-    useCatalogue().all = { steps: Object.values(ENTRIES) } as never;
+    useCatalogue().all = { steps: Object.values(ENTRIES), models: {} } as never;
     const bench = useBench();
     await bench.opened.open("t");
     bench.builds.removeStep("rim");

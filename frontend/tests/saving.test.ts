@@ -38,14 +38,15 @@ describe("saving", () => {
     const saving = useSaving("t");
     saving.version.value = 1;
     saving.want(named("draft"));
-    expect(useSaving("t").draft()).toMatchObject({ version: 1, document: { name: "draft" } });
+    await vi.advanceTimersByTimeAsync(250);
+    expect(await useSaving("t").draft()).toMatchObject({ version: 1, document: { name: "draft" } });
     await vi.runAllTimersAsync();
-    expect(useSaving("t").draft()).toBeNull();
+    expect(await useSaving("t").draft()).toBeNull();
   });
 
   it("saves again what changed while it was saving", async () => {
     let answer: (value: Answer) => void = () => undefined;
-    put.mockImplementationOnce(() => new Promise((resolve) => (answer = resolve)));
+    put.mockReturnValueOnce(new Promise<Answer>((resolve) => (answer = resolve)));
     put.mockResolvedValueOnce(fine(3));
     const saving = useSaving("t");
     saving.version.value = 1;
@@ -65,7 +66,7 @@ describe("saving", () => {
     saving.want(named("a"));
     await vi.advanceTimersByTimeAsync(600);
     expect(saving.state.value).toBe("offline");
-    expect(saving.draft()).not.toBeNull();
+    expect(await saving.draft()).not.toBeNull();
     await vi.advanceTimersByTimeAsync(3000);
     expect(saving.state.value).toBe("saved");
   });
@@ -76,7 +77,7 @@ describe("saving", () => {
     saving.want(named("a"));
     await vi.advanceTimersByTimeAsync(600);
     expect(saving.fault.value).toBe("The disk is full.");
-    expect(saving.draft()).not.toBeNull();
+    expect(await saving.draft()).not.toBeNull();
   });
 
   it("stops on a stale save and offers the other state", async () => {
@@ -91,7 +92,7 @@ describe("saving", () => {
     saving.want(named("mine, later"));
     await vi.runAllTimersAsync();
     expect(put).toHaveBeenCalledTimes(1); // nothing is overwritten meanwhile
-    expect(saving.draft()).toMatchObject({ document: { name: "mine, later" } });
+    expect(await saving.draft()).toMatchObject({ document: { name: "mine, later" } });
   });
 
   it("goes on from the other version once one chose one's own", async () => {
@@ -112,7 +113,7 @@ describe("saving", () => {
     saving.want(named("mine"));
     await vi.runAllTimersAsync();
     saving.yieldTo(5);
-    expect(saving.draft()).toBeNull();
+    expect(await saving.draft()).toBeNull();
     expect(saving.version.value).toBe(5);
   });
 

@@ -1,6 +1,7 @@
 // The scene in the page: cards under a swung camera and on handles, floors, what may be shown.
 import { createPinia, setActivePinia } from "pinia";
-import { beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { api } from "@/api/client";
 import { cardOf, standing, swung, turned } from "@/model/card";
 import { layersToShow } from "@/model/references";
 import type { Layer, PlacedLayer, Title } from "@/model/title";
@@ -66,13 +67,6 @@ describe("a camera that rises", () => {
 });
 
 describe("floors", () => {
-  it("lie before the backdrops and under all that stands", () => {
-    const bench = useBench();
-    bench.opened.replace(scene());
-    useLayers().add("floor");
-    expect(bench.opened.title.layers.map((layer) => layer.kind)).toEqual(["backdrop", "floor", "lettering"]);
-    expect(bench.chosen.layer?.kind).toBe("floor");
-  });
   it("are hidden with the backdrops", () => {
     const title = scene();
     const shown = withoutBackdrops({ ...title, layers: [FLOOR, ...title.layers] });
@@ -83,13 +77,13 @@ describe("floors", () => {
     const offered = layersToShow({ ...title, layers: [FLOOR, ...title.layers] }, wordOf(title).id, () => undefined);
     expect(offered.map((choice) => choice.value)).toEqual(["ground"]);
   });
-  it("stay out of groups", () => {
+  it("stay out of groups", async () => {
     const bench = useBench();
     const title = scene();
     bench.opened.replace({ ...title, layers: [FLOOR, ...title.layers] });
-    useLayers().group(bench.opened.title.layers);
-    const group = bench.opened.title.layers.find((layer) => layer.kind === "group");
-    expect(group?.kind === "group" && group.source.layers).not.toContain("floor");
+    const post = vi.spyOn(api, "POST").mockResolvedValue({ data: bench.opened.document } as never);
+    await useLayers().group(bench.opened.title.layers);
+    expect(post.mock.calls[0]).toMatchObject(["/api/look/layer", { body: { kind: "group", of: ["ground", "word"] } }]);
   });
 });
 

@@ -12,7 +12,7 @@ import { useCatalogue } from "@/stores/catalogue";
 import { useNotices } from "@/stores/notices";
 import { useShelf } from "@/stores/shelf";
 import { text } from "@/text";
-import { title } from "./documents";
+import { title, toldModels } from "./documents";
 
 const summary = { id: "t", name: "Kelp", version: 3 } as never;
 const answer = (data: unknown, status = 200) => ({ data, response: { status } }) as never;
@@ -63,26 +63,10 @@ async function opened() {
   vi.spyOn(api, "GET").mockResolvedValue(answer({ id: "t", version: 1, document: title() }));
   vi.spyOn(api, "PUT").mockResolvedValue(answer({ version: 2 }));
   const bench = useBench();
+  useCatalogue().all = { models: toldModels, steps: [] } as never;
   await bench.opened.open("t");
   return bench;
 }
-
-describe("a step that is added", () => {
-  const settings = [
-    { name: "width", kind: "length", default: 28, low: 0, high: 2000 },
-    { name: "offset", kind: "point", default: [0, -30] },
-    { name: "strength", kind: "fraction", default: 1 },
-  ];
-  it("has lengths that fit the letters", async () => {
-    const bench = await opened();
-    useCatalogue().all = { steps: [{ step: "relief.bevel", label: "Bevel", settings }] } as never;
-    bench.builds.addStep("relief.bevel", 0); // on letters of 60 pixels, a fifth of what defaults are made for
-    expect(bench.chosen.step?.settings).toEqual({ width: 5.6, offset: [0, -6] });
-    bench.chosen.select("ground", null);
-    bench.builds.addStep("relief.bevel", 0);
-    expect(bench.chosen.step?.settings).toEqual({});
-  });
-});
 
 describe("other words", () => {
   it("rename a layer that was named after its words, and no other", async () => {

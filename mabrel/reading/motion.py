@@ -21,7 +21,7 @@ _WORDS_A_MINUTE = 238.0
 """Silent reading of English by adults: Brysbaert, "How many words do we read per minute?", Journal
 of Memory and Language 109, 2019, https://doi.org/10.1016/j.jml.2019.104047."""
 _NOTICED = 0.5  # seconds until the eye has found a word that has appeared
-_STANDS = 0.9  # share of what a word covers at most, from which it stands there
+_STANDS = 0.6  # share of what words change in the picture at most, from which they stand there
 _SEEN = 0.004  # mean difference of a picture with its letters from one without, that is seen
 _SEAM = 0.01
 _CHECKED = 9  # times at which a setting that moves is looked at

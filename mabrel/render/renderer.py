@@ -183,8 +183,10 @@ class Renderer:
         before its card is placed. Raises what `render` raises."""
         part = Part(before=before, stages=SHAPE_STAGES)
         asked = self._asked(title, time, scale, None, cancel, part)
-        piece = asked.run.result(_layer_plan(asked, _chosen(title, layer)).node)
-        left, top, right, bottom = (side / scale for side in piece.box)
+        plan = _layer_plan(asked, _chosen(title, layer))
+        piece = asked.run.result(plan.node)
+        own = plan.scale if plan.scale > 0 else scale
+        left, top, right, bottom = (side / own for side in piece.box)
         return left, top, right, bottom
 
 

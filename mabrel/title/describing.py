@@ -39,7 +39,7 @@ def settings_of(model: type[BaseModel], moving: bool = False) -> tuple[Setting, 
     """All fields of a model that say what they are. With `moving` all may change over time, as
     the settings of steps do in documents, and not only those that are a `Value`."""
     return tuple(
-        _setting(name, field, said, moving)
+        _setting(model, name, field, said, moving)
         for name, field in model.model_fields.items()
         if isinstance(said := field.json_schema_extra, dict) and "kind" in said
     )
@@ -50,10 +50,14 @@ def setting_of(model: type[BaseModel], name: str) -> Setting | None:
     return next((each for each in settings_of(model) if each.name == name), None)
 
 
-def _setting(name: str, field: FieldInfo, said: dict[str, Any], moving: bool) -> Setting:
+def _setting(
+    model: type[BaseModel], name: str, field: FieldInfo, said: dict[str, Any], moving: bool
+) -> Setting:
     plain, moves = _plain(field)
     moves = moves or moving
     kind = str(said["kind"])
+    groups: dict[str, tuple[str, ...]] = getattr(model, "GROUPS", {})
+    group = next((each for each, names in groups.items() if name in names), "")
     low, high = (_finite(end) for end in range_of(plain)) if kind in _NUMBERS else (None, None)
     default = None if field.is_required() else _written(field.get_default())
     usual = said.get("usual") or _usual(kind, low, high, default)
@@ -70,7 +74,7 @@ def _setting(name: str, field: FieldInfo, said: dict[str, Any], moving: bool) ->
         field.description or "",
         said.get("when"),
         said.get("grip", "place" if kind == "point" else None),
-        str(said.get("group", "")),
+        group,
         moves and kind not in REFERENCES,
     )
 

@@ -9,7 +9,7 @@ centre (what points are unless said otherwise), ``corner left top`` one from tha
 lettering's box; ``turn`` is the direction of an arm, ``tip`` its length, ``end`` its length as a
 share of the box along it, ``reach`` its length as a share of a fixed one; ``pull`` grows as it is
 dragged upwards. ``contact`` is a level under the lettering's box, ``fade`` a level under that.
-With ``group`` settings of one sense are folded together where a step has many of them.
+Where there are many, ``GROUPS`` of the model says which of them are folded together, by sense.
 Lengths are in frame pixels, angles in degrees, fractions from 0 to 1 unless said otherwise.
 Models of documents say the same of their fields with `told`.
 """

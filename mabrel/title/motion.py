@@ -1,5 +1,6 @@
 """What a title's motion comes to, before anything is rendered."""
 
+import math
 from typing import Any
 
 from mabrel.title.models import Title
@@ -14,9 +15,10 @@ def moves(title: Title) -> bool:
 
 
 def still_time(title: Title) -> float:
-    """The time, in seconds, at which one picture stands for a title: half way through one that
-    moves, when what arrives has arrived and nothing has left; 0 for any other."""
-    return title.frame.duration / 2 if moves(title) else 0.0
+    """The time, in seconds, at which one picture stands for a title: the frame half way through
+    one that moves, when what arrives has arrived and nothing has left; 0 for any other."""
+    frame = title.frame
+    return math.floor(frame.duration * frame.fps / 2 + 0.5) / frame.fps if moves(title) else 0.0
 
 
 def peg_times(value: Any) -> list[float]:

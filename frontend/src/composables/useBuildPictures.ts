@@ -2,17 +2,20 @@
 import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { useLatest } from "./useLatest";
+import { stillTime } from "@/model/time/standing";
+import { useCatalogue } from "@/stores/catalogue";
 import { useChosen } from "@/stores/chosen";
-import { useClock } from "@/stores/clock";
 import { useOpened } from "@/stores/opened";
 
 export function useBuildPictures() {
   const opened = useOpened();
   const chosen = useChosen();
-  const clock = useClock();
+  const catalogue = useCatalogue();
+  /** When all stands that arrives: what moves is hardly ever to be seen at the start. */
+  const time = computed(() => stillTime(opened.document, catalogue));
   const question = computed(() =>
     opened.ready && chosen.layer && opened.still
-      ? { session, document: opened.document, layer: chosen.layer.id, width: 180, height: 100, time: clock.time }
+      ? { session, document: opened.document, layer: chosen.layer.id, width: 180, height: 100, time: time.value }
       : null,
   );
   const { answer: latest } = useLatest(

@@ -25,7 +25,7 @@ export function useDropped(): void {
       if (fault !== null) notices.fault(fault);
       return;
     }
-    layers.add("picture", kept.name);
+    await layers.add("picture", kept.name);
     notices.say({ text: text.library.isLayer(kept.name), act: { label: text.act.undo, run: opened.undo } });
   }
   useFileDrop((files) => {

@@ -18,7 +18,7 @@ export const useChosen = defineStore("chosen", () => {
   const times = ref(0);
 
   const layer = computed<Layer | undefined>(
-    () => opened.title?.layers.find((each) => each.id === layerId.value) ?? frontLettering(opened.title),
+    () => opened.title?.layers.find((each) => each.id === layerId.value) ?? (opened.title && frontLettering(opened.title)),
   );
   const step = computed<Step | undefined>(() => layer.value?.build.find((each) => each.id === stepId.value));
   const light = computed(() => opened.title?.lights.find((each) => each.id === lightId.value));

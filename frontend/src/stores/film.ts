@@ -60,7 +60,7 @@ export const useFilm = defineStore("film", () => {
   const wanted = ref(false);
 
   const document = computed<Title>(() => chosen.shown);
-  const fps = computed(() => document.value.frame.fps);
+  const fps = computed(() => document.value?.frame.fps ?? 25);
   /** Render pixels a frame pixel: those of the proof, or a part of them. */
   const scale = computed(() => {
     const sharp = Math.min(proof.fitted * devicePixelRatio, 1) * quality.value;

@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, saidBy } from "@/api/client";
 import { merged } from "@/model/time/merging";
-import { standingAt } from "@/model/time/standing";
+import { standingAt, stillTime } from "@/model/time/standing";
 import { withLayer, withStep, type Layer, type Step, type Title } from "@/model/title";
 import { text } from "@/text";
 import { useCatalogue } from "./catalogue";
@@ -46,11 +46,10 @@ export const useOpened = defineStore("opened", () => {
       return false;
     }
     id.value = wanted;
-    clock.time = 0;
     clock.playing = false;
     saving.value = useSaving(wanted);
     saving.value.version.value = data.version;
-    const draft = saving.value.draft();
+    const draft = await saving.value.draft();
     const found = draft?.document ?? data.document;
     const kept = await readHistory(wanted);
     if (kept && kept.version === (draft?.version ?? data.version) && kept.states[kept.at]) {
@@ -63,6 +62,7 @@ export const useOpened = defineStore("opened", () => {
       saving.value.want(draft.document);
     }
     keepHistory(wanted);
+    clock.time = stillTime(document.value, catalogue);
     ready.value = true;
     return true;
   }

@@ -2,6 +2,7 @@
 import { ref, shallowRef } from "vue";
 import { api } from "@/api/client";
 import type { Title } from "@/model/title";
+import { useDrafts } from "./drafts";
 
 export type SaveState = "saved" | "waiting" | "saving" | "offline" | "conflict";
 export interface Other {
@@ -12,13 +13,8 @@ export interface Other {
 const PAUSE = 500;
 const RETRY = 2500;
 
-interface Draft {
-  version: number;
-  document: Title;
-}
-
 export function useSaving(id: string) {
-  const key = `mabrel.draft.${id}`;
+  const drafts = useDrafts(id);
   const state = ref<SaveState>("saved");
   const fault = ref("");
   const version = ref(0);
@@ -28,19 +24,9 @@ export function useSaving(id: string) {
   let busy = false;
   const more = () => state.value === "waiting";
 
-  /** What was not acknowledged when this page was last left, if anything. */
-  function draft(): Draft | null {
-    const kept = localStorage.getItem(key);
-    return kept ? (JSON.parse(kept) as Draft) : null;
-  }
-
   function want(document: Title): void {
     wanted = document;
-    try {
-      localStorage.setItem(key, JSON.stringify({ version: version.value, document }));
-    } catch {
-      // A full store costs the safety net only; the save itself goes on.
-    }
+    drafts.keep({ version: version.value, document });
     if (state.value === "conflict") return;
     state.value = "waiting";
     clearTimeout(timer);
@@ -81,7 +67,7 @@ export function useSaving(id: string) {
     fault.value = "";
     if (wanted === document) {
       wanted = null;
-      localStorage.removeItem(key);
+      drafts.drop();
       state.value = "saved";
     } else {
       state.value = "waiting";
@@ -107,12 +93,12 @@ export function useSaving(id: string) {
     version.value = on;
     other.value = null;
     wanted = null;
-    localStorage.removeItem(key);
+    drafts.drop();
     state.value = "saved";
   }
 
   function stop(): void {
     void save();
   }
-  return { state, fault, version, other, draft, want, save, settle, yieldTo, stop };
+  return { state, fault, version, other, draft: drafts.read, want, save, settle, yieldTo, stop };
 }

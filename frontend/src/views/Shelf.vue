@@ -139,12 +139,14 @@ const over = useFileDrop((files) => void take(files));
           <h2>
             {{ text.shelf.yours }} <span v-if="shelf.titles" class="quiet">{{ shelf.titles.length }}</span>
           </h2>
-          <label v-if="shelf.titles?.length" class="quiet">
-            {{ text.shelf.order }}
-            <select v-model="order">
-              <option v-for="(label, value) in text.shelf.orders" :key="value" :value="value">{{ label }}</option>
-            </select>
-          </label>
+          <div v-if="shelf.titles?.length" class="order quiet">
+            <span>{{ text.shelf.order }}</span>
+            <v-select
+              v-model="order"
+              :items="Object.entries(text.shelf.orders).map(([value, title]) => ({ value, title }))"
+              :aria-label="text.shelf.order"
+            />
+          </div>
           <button type="button" class="plain dotted quiet" @click="file?.click()">{{ text.shelf.take }}</button>
           <input ref="file" type="file" accept=".mabrel" multiple hidden data-testid="import" @change="picked" />
         </header>

@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import replace
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -51,6 +51,24 @@ _ALONG = [
 
 
 class Extrude(StepSettings):
+    GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
+        "Form": ("eye", "taper", "swell", "edge", "edge_shape", "soften"),
+        "Colour": (
+            "paint",
+            "colour",
+            "up",
+            "left",
+            "right",
+            "down",
+            "compass",
+            "depths",
+            "fade",
+            "fade_colour",
+        ),
+        "Texture": ("texture", "picture", "size", "textured", "seed"),
+        "Light": ("lit", "gloss"),
+    }
+
     towards: Literal["direction", "point", "back"] = kinds.choice(
         "direction",
         "Straight in one direction, towards a vanishing point, or straight back through the "

@@ -1,7 +1,7 @@
 """A shadow that falls on the floor, on a wall, or streaks away."""
 
 import math
-from typing import Literal, NamedTuple
+from typing import ClassVar, Literal, NamedTuple
 
 import numpy as np
 
@@ -39,6 +39,10 @@ _STEEPEST = 0.2  # sine of a light's height over the card below which its body a
 
 
 class CastShadow(StepSettings):
+    GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
+        "Softness": ("blur", "softer", "fade", "reach"),
+    }
+
     onto: Literal["floor", "wall", "streak"] = kinds.choice(
         "streak",
         "On the floor that the letters stand on, on a wall behind them, or as a streak in the "

@@ -3,7 +3,7 @@
 import functools
 import math
 from collections.abc import Iterator
-from typing import Literal, NamedTuple
+from typing import ClassVar, Literal, NamedTuple
 
 import numpy as np
 
@@ -35,6 +35,13 @@ _THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a lette
 
 
 class Reflection(StepSettings):
+    GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
+        "Fading": ("fades_from", "gone_at", "blur", "softer"),
+        "Form": ("height", "slant"),
+        "Tint": ("tint", "tinted"),
+        "Wet floor": ("ripples", "patches", "size", "seed"),
+    }
+
     touches: Literal["lowest", "lines", "letters"] = kinds.choice(
         "lowest", "Meets the lowest ink of all, of each line, or of each letter."
     )

@@ -1,6 +1,6 @@
 """Light and shade on the relief."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -16,6 +16,20 @@ from mabrel.title.layers import BlendMode
 
 
 class Shade(StepSettings):
+    GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
+        "Relief": ("relief", "depth", "soften", "parts"),
+        "Tone": ("ambient", "diffuse", "response"),
+        "Highlight": (
+            "highlight_colour",
+            "highlight_blend",
+            "highlight_opacity",
+            "metal",
+            "gloss",
+            "tightness",
+        ),
+        "Shade": ("shade_colour", "shade_blend", "shade_opacity"),
+    }
+
     light: Literal["rig", "one", "own"] = kinds.choice(
         "rig", "The title's lights, one of them, or one of the step's own."
     )

@@ -2,7 +2,7 @@
 
 import math
 from functools import partial
-from typing import Literal
+from typing import ClassVar, Literal
 
 import cv2
 import numba
@@ -27,6 +27,10 @@ _TILE = 512  # pixels: a turned one needs twice its area, whatever the piece's o
 
 class Made(StepSettings):
     """Settings of a made texture."""
+
+    GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
+        "Noise": ("octaves", "grid", "phase", "around", "seed"),
+    }
 
     pattern: Literal[
         "clouds", "veins", "wood", "marble", "plaster", "stripes", "checker", "dots"

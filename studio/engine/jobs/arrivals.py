@@ -11,6 +11,7 @@ from mabrel.reading import strip_window
 from mabrel.render import Picture
 from mabrel.title import Placed
 from mabrel.title.arrival import Arrival, Way
+from mabrel.title.motion import still_time
 from studio.engine.jobs.pictures import layer_of
 from studio.engine.process import Tools
 
@@ -59,7 +60,7 @@ def film(
     title = tools.title(document, home)
     chosen = layer_of(title, layer, Placed)
     found = parse_arrival(arrival)
-    window = strip_window(title, width / height, time=title.frame.duration / 2, room=2.0)
+    window = strip_window(title, width / height, time=still_time(title), room=2.0)
     moving = lay(title, chosen.id, found, run_back=run_back)
     sharp = moving.model_copy(update={"blur": moving.blur.model_copy(update={"angle": 0.0})})
     shown = []

@@ -41,7 +41,7 @@ watch(open, async (now) => {
 
 function add(entry: StepEntry | undefined) {
   if (!entry) return;
-  builds.addStep(entry.step, props.at);
+  void builds.addStep(entry.step, props.at);
   open.value = false;
 }
 </script>

@@ -129,8 +129,8 @@ li.hidden .name {
   opacity: 0.45;
 }
 li :deep(.v-btn--icon) {
-  width: 20px;
-  height: 20px;
+  width: 24px;
+  height: 24px;
 }
 /* The name has the room until the pointer comes. */
 li:not(:hover, :focus-within, .hidden) > :deep(.v-btn--icon) {

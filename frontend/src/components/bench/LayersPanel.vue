@@ -36,7 +36,7 @@ function select(layer: Layer, event: MouseEvent) {
   chosen.select(layer.id, layer.build[0]?.id ?? null);
 }
 function groupGathered() {
-  layers.group(opened.title.layers.filter((layer) => gathered.value.includes(layer.id)));
+  void layers.group(opened.title.layers.filter((layer) => gathered.value.includes(layer.id)));
   gathered.value = [];
 }
 /** Dropped on another one, a layer takes its place. */

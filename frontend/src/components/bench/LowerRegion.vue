@@ -75,7 +75,10 @@ function keys(event: KeyboardEvent) {
 .tabs {
   position: absolute;
   z-index: 2;
-  top: 3px;
+  top: 0;
   left: calc(var(--left) + 8px);
+  display: flex;
+  gap: 14px;
+  height: 23px;
 }
 </style>

@@ -39,7 +39,7 @@ const strength = computed(() => numberOf(props.step.strength, 1));
     <div class="acts">
       <v-btn
         :icon="mdiPower"
-        size="18"
+        size="24"
         variant="flat"
         :aria-label="`${step.on ? text.bench.switchOff : text.bench.switchOn}: ${label}`"
         :aria-pressed="step.on"
@@ -47,7 +47,7 @@ const strength = computed(() => numberOf(props.step.strength, 1));
       />
       <v-btn
         :icon="mdiAlphaSBoxOutline"
-        size="18"
+        size="24"
         variant="flat"
         :aria-label="`${text.bench.solo}: ${label}`"
         :title="text.bench.solo"
@@ -56,14 +56,14 @@ const strength = computed(() => numberOf(props.step.strength, 1));
       />
       <v-btn
         :icon="mdiContentCopy"
-        size="18"
+        size="24"
         variant="flat"
         :aria-label="`${text.act.duplicate}: ${label}`"
         @click="emit('duplicate')"
       />
       <v-btn
         :icon="mdiDelete"
-        size="18"
+        size="24"
         variant="flat"
         :aria-label="`${text.act.remove}: ${label}`"
         @click="emit('remove')"
@@ -132,19 +132,27 @@ img,
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+/* One in each corner of the picture: its middle is for choosing, and the name stays readable. */
 .acts {
   position: absolute;
-  top: 53px;
-  right: 0;
+  top: 1px;
+  left: 1px;
   display: none;
-  gap: 2px;
-  background: var(--panel);
+  grid-template-columns: 24px 24px;
+  justify-content: space-between;
+  align-content: space-between;
+  width: 90px;
+  height: 50px;
+  pointer-events: none;
+}
+.acts > * {
+  pointer-events: auto;
 }
 .card:hover .acts,
 .card:has(:focus-visible) .acts {
-  display: flex;
+  display: grid;
 }
 .acts :deep(.v-icon) {
-  font-size: 12px;
+  font-size: 14px;
 }
 </style>

@@ -136,7 +136,7 @@ function reset() {
 <style scoped>
 .number {
   display: grid;
-  grid-template-columns: 96px 1fr 66px;
+  grid-template-columns: 92px 1fr 78px;
   align-items: center;
   gap: 8px;
   min-height: 27px;

@@ -214,16 +214,29 @@ function nudgeMidpoint(index: number, by: number) {
 }
 .midpoint {
   position: absolute;
-  top: 1px;
-  width: 9px;
-  height: 9px;
-  margin-left: -4.5px;
+  top: -2px;
+  width: 11px;
+  height: 12px;
+  margin-left: -5.5px;
   padding: 0;
-  border: 1px solid var(--ink);
-  background: var(--panel);
-  transform: rotate(45deg) scale(0.7);
+  border: 0;
+  background: none;
   cursor: ew-resize;
   touch-action: none;
+}
+.midpoint::before {
+  content: "";
+  position: absolute;
+  left: 4.5px;
+  top: 0;
+  width: 2px;
+  height: 7px;
+  background: var(--quiet);
+}
+.midpoint:hover::before,
+.midpoint:focus-visible::before {
+  height: 11px;
+  background: var(--accent);
 }
 .peg::before {
   content: "";

@@ -6,12 +6,12 @@ export interface FieldContext {
   /** The size of the letters in frame pixels; 0 where there are none. */
   em: Ref<number>;
   /** Other settings with this unit, whose value could be taken over. */
-  sameAs(unit: string): Same[];
+  sameAs: (unit: string) => Same[];
   /** The colours of the title. */
-  colours(): string[];
+  colours: () => string[];
   /** The next click on the picture gives its colour; null where there is no picture. */
   pickColour: ((give: (code: string) => void) => void) | null;
-  say(words: string): void;
+  say: (words: string) => void;
 }
 
 const ALONE: FieldContext = {

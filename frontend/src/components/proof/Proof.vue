@@ -22,6 +22,7 @@ import { useClock } from "@/stores/clock";
 import { useOpened } from "@/stores/opened";
 import { usePanels } from "@/stores/panels";
 import { useProof } from "@/stores/proof";
+import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
 const opened = useOpened();
@@ -29,6 +30,7 @@ const chosen = useChosen();
 const acts = useActs();
 const clock = useClock();
 const proof = useProof();
+const timeline = useTimeline();
 
 const pane = ref<HTMLElement | null>(null);
 const first = ref<InstanceType<typeof ProofPane> | null>(null);
@@ -124,7 +126,7 @@ const notices = computed(() => first.value?.notices ?? []);
         <ProofPane v-if="compared" :document="compared" :tap="proof.taps[0]" :time="clock.time" lane="compared" :clip="wipe.mark" />
         <svg class="handles" :viewBox="`0 0 ${proof.pane.width} ${proof.pane.height}`">
           <Guides />
-          <CutLine />
+          <CutLine v-if="timeline.tab === 'section'" />
           <Gnomon
             v-for="(light, index) in lights"
             :key="light.id"

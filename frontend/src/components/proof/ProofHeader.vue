@@ -47,9 +47,13 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
           {{ text.taps[tap] }}
         </button>
       </template>
-      <select v-else v-model="proof.taps[row]" :aria-label="row ? text.proof.secondTap : text.bench.tap">
-        <option v-for="tap in catalogue.all?.taps ?? []" :key="tap" :value="tap">{{ text.taps[tap] }}</option>
-      </select>
+      <v-select
+        v-else
+        v-model="proof.taps[row]"
+        class="tap"
+        :items="(catalogue.all?.taps ?? []).map((value) => ({ value, title: text.taps[value] }))"
+        :aria-label="row ? text.proof.secondTap : text.bench.tap"
+      />
     </div>
     <div class="view">
       <button

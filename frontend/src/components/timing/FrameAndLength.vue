@@ -29,7 +29,7 @@ function setLength(seconds: number) {
   <div>
     <v-menu v-model="open" :close-on-content-click="false" location="top end">
       <template #activator="{ props: activator }">
-        <button v-bind="activator" class="plain mono summary" type="button" :aria-label="text.timing.frameAndLength">
+        <button v-bind="activator" class="plain mono asked" type="button" :aria-label="text.timing.frameAndLength">
           {{ text.timing.summary(inSeconds(frame.duration), rateName(frame.fps), frame.loops) }}
         </button>
       </template>
@@ -46,7 +46,7 @@ function setLength(seconds: number) {
 </template>
 
 <style scoped>
-.summary {
+.asked {
   border-bottom: 1px dotted currentcolor;
 }
 .card {

@@ -160,8 +160,8 @@ function keys(event: KeyboardEvent) {
 .summary {
   display: flex;
   justify-content: flex-end;
-  height: 23px;
-  padding: 3px 8px 0;
+  height: 24px;
+  padding: 1px 8px 0;
 }
 .axis {
   overflow: hidden;
@@ -196,7 +196,7 @@ function keys(event: KeyboardEvent) {
 }
 .now {
   position: absolute;
-  top: 22px;
+  top: 24px;
   bottom: 0;
   width: 0;
   border-left: 1.5px solid var(--accent);

@@ -17,7 +17,12 @@ export function frameKey(document: Title, time: number, told: Described): string
 /** What of a title can be seen, as text. */
 function seen(title: Title, document: Title, time: number): string {
   const layers = title.layers.map((layer, i) => ({ ...layer, name: "", in_turn: apart(document.layers[i], document, time) }));
-  return JSON.stringify({ ...title, name: "", frame: [title.frame.width, title.frame.height], layers });
+  return JSON.stringify({ ...title, name: "", frame: [title.frame.width, title.frame.height], layers }, rounded);
+}
+
+/** Eased values end in digits that nobody sees. */
+function rounded(_: string, value: unknown): unknown {
+  return typeof value === "number" ? Math.round(value * 1e8) / 1e8 : value;
 }
 
 /** Where letters that move apart stand: what each waits for follows from how many there are. */

@@ -22,6 +22,12 @@ function moving(document: Title, told: Described): Moving[] {
   return found;
 }
 
+/** When one picture stands for a title: half way through one that moves (mabrel/title/motion.py). */
+export function stillTime(document: Title, told: Described): number {
+  const { duration, fps } = document.frame;
+  return moving(document, told).length ? Math.floor((duration * fps) / 2 + 0.5) / fps : 0;
+}
+
 /** Seconds after which a title runs round; null: it doesn't. */
 export function loopOf(title: Title): number | null {
   return title.frame.loops ? title.frame.duration : null;
