@@ -140,7 +140,7 @@ describe("the rig", () => {
 });
 
 describe("fields", () => {
-  it("of a reference offer the choices and hand on the chosen one", async () => {
+  it("of a reference offer the choices and hand on the chosen one", () => {
     const choices = [{ value: "", title: "–" }, { value: "layer:a", title: "A" }];
     const field = mount(ChoiceField, {
       props: { label: "Picture", modelValue: "", choices },

@@ -235,6 +235,8 @@ describe("on the bench", () => {
   });
   it("walks from peg to peg and from frame to frame", async () => {
     const { motion, timeline, clock } = await opened(moved());
+    expect(clock.time).toBeCloseTo(2.52); // where it stands
+    clock.time = 0;
     expect(motion.pegBeside(1)).toBe(1);
     timeline.goTo(0.517);
     expect(clock.time).toBeCloseTo(0.52);

@@ -12,7 +12,6 @@ const props = defineProps<{
   arrival: string;
   runBack: boolean;
   length: number;
-  label: string;
   paused: boolean;
 }>();
 const FRAMES = 16;
@@ -40,7 +39,7 @@ const frame = computed(() => (reduced.value === "reduce" ? Math.round(FRAMES * 0
 </script>
 
 <template>
-  <span ref="root" class="film" :style="{ aspectRatio: `${WIDE} / ${TALL}` }" role="img" :aria-label="label">
+  <span ref="root" class="film" :style="{ aspectRatio: `${WIDE} / ${TALL}` }" aria-hidden="true">
     <span
       v-if="url"
       class="frames"

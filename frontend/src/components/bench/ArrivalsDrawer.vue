@@ -76,7 +76,6 @@ async function take(event: Event) {
             :arrival="card.entry.name"
             :run-back="card.runBack"
             :length="card.entry.length"
-            :label="nameOf(card)"
             :paused="!opened.still"
           />
           <span v-if="renaming !== card.entry.name" class="name">{{ nameOf(card) }}</span>
@@ -125,6 +124,10 @@ header {
 h2 {
   flex: 1;
   font-size: 15px;
+}
+.tabs {
+  display: flex;
+  gap: 14px;
 }
 p {
   margin: 6px 0;

@@ -82,6 +82,7 @@ function pressPeg(event: PointerEvent, number: number) {
     },
     () => {
       frozen.value = null;
+      if (!moved && !more) timeline.choosePeg(props.lane.key, number, false);
       opened.endGesture();
     },
   );

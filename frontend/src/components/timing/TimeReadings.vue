@@ -2,11 +2,13 @@
 // What the engine has to say about how the title moves: a click goes to the time or the lane.
 import { computed } from "vue";
 import { useGoing, useMotionReadings } from "@/composables/useReadings";
+import { usePanels } from "@/stores/panels";
 import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
+const panels = usePanels();
 const timeline = useTimeline();
-const { answer: said } = useMotionReadings(computed(() => timeline.tab === "timing"));
+const { answer: said } = useMotionReadings(computed(() => timeline.tab === "timing" && !panels.arrivals));
 const goTo = useGoing();
 </script>
 

@@ -33,6 +33,7 @@ film.wanted = true;
 onScopeDispose(() => (film.wanted = false));
 
 const now = computed(() => timeline.x(clock.playing ? film.at : clock.time));
+const root = ref<HTMLElement | null>(null);
 const lanes = ref<HTMLElement | null>(null);
 interface Frame {
   left: number;
@@ -46,6 +47,7 @@ const frame = ref<Frame | null>(null);
 function press(event: PointerEvent) {
   const board = lanes.value;
   if (!board || event.button !== 0 || !(event.target as Element).closest(".track") || (event.target as Element).closest(".peg, .piece, .band")) return;
+  root.value?.focus(); // the keys are for the pegs now
   const box = board.getBoundingClientRect();
   const kept = event.shiftKey ? { ...timeline.pegs } : {};
   const from = { x: event.clientX, y: event.clientY };
@@ -114,7 +116,7 @@ function keys(event: KeyboardEvent) {
 </script>
 
 <template>
-  <section class="timing" :aria-label="text.timing.title" tabindex="-1" @keydown="keys">
+  <section ref="root" class="timing" :aria-label="text.timing.title" tabindex="-1" @keydown="keys">
     <PlayBar class="bar" />
     <div class="head">
       <FrameAndLength class="summary" />
