@@ -33,7 +33,7 @@ def ease_backwards(ease: Any) -> Any:
     before it has begun to move: it starts softly instead."""
     if isinstance(ease, tuple):
         x1, y1, x2, y2 = ease
-        return 1 - x2, 1 - y2, 1 - x1, 1 - y1
+        return tuple(round(1 - end, 6) for end in (x2, y2, x1, y1))
     return ease if ease == "hold" or isinstance(ease, InSteps) else _SOFT_START
 
 

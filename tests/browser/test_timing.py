@@ -8,7 +8,8 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.looking import api_title, proof_pixels, settled
 
-EVEN = [0, 0, 1, 1]
+FILM = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s.get('film')"
+"""The page's store of frames."""
 
 
 @pytest.fixture
@@ -36,8 +37,10 @@ def number(page: Page, label: str, value: float) -> None:
 
 
 def peg(page: Page, label: str) -> Locator:
-    return page.locator(".settings").get_by_role("button", name=f"{label}", exact=False).and_(
-        page.locator(".peg")
+    return (
+        page.locator(".settings")
+        .get_by_role("button", name=f"{label}", exact=False)
+        .and_(page.locator(".peg"))
     )
 
 
@@ -333,19 +336,17 @@ def test_it_plays_what_is_ready_round_and_round_and_pauses_where_it_is(bench: Pa
     page.keyboard.press("Escape")
     go_to(page, 0)
     page.get_by_role("button", name="Play", exact=True).click()
-    film = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s.get('film')"
-    page.wait_for_function(f"() => {film}.report.shown > 20", timeout=120_000)
+    page.wait_for_function(f"() => {FILM}.report.shown > 20", timeout=120_000)
     page.keyboard.press("Space")
     expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
-    report = json.loads(page.evaluate(f"() => JSON.stringify({film}.report)"))
+    report = json.loads(page.evaluate(f"() => JSON.stringify({FILM}.report)"))
     assert report["shown"] > 20  # more than once round
-    assert page.evaluate(f"() => {film}.cache.taken") > 0
+    assert page.evaluate(f"() => {FILM}.cache.taken") > 0
     settled(page)
 
 
 def test_changing_one_peg_keeps_the_frames_that_it_does_not_touch(bench: Page) -> None:
     page = bench
-    film = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s.get('film')"
     peg(page, "Height").click()
     go_to(page, 0.2)
     number(page, "Height", 0.2)
@@ -353,10 +354,10 @@ def test_changing_one_peg_keeps_the_frames_that_it_does_not_touch(bench: Page) -
     number(page, "Height", 0.2)
     go_to(page, 2.4)
     number(page, "Height", 0.9)
-    page.wait_for_function(f"() => {film}.left === 0", timeout=120_000)
+    page.wait_for_function(f"() => {FILM}.left === 0", timeout=120_000)
     go_to(page, 2.4)
     number(page, "Height", 0.6)
-    page.wait_for_function(f"() => {film}.left < 80", timeout=5_000)
+    page.wait_for_function(f"() => {FILM}.left < 80", timeout=5_000)
 
 
 def test_an_arrival_plays_on_the_title_and_is_laid_as_pegs(bench: Page) -> None:
