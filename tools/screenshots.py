@@ -127,9 +127,33 @@ def word_list(page: Page) -> None:
     page.get_by_alt_text("Hard astern").wait_for()
 
 
+def timing(page: Page) -> None:
+    open_step(page, "Foghorn", "Gradient map")
+    page.keyboard.press("y")
+    page.get_by_role("button", name="Scale, FOGHORN").click()
+    page.get_by_role("button", name="Scale at 0.00 s").click()
+    field = page.get_by_role("textbox", name="Time", exact=True)
+    field.fill("1.6")
+    field.press("Enter")
+    settled(page)
+    page.wait_for_timeout(6000)  # frames come in
+    settled(page)
+
+
+def arrivals(page: Page) -> None:
+    open_step(page, "Galley", "Shade")
+    page.keyboard.press("r")
+    drawer = page.get_by_role("complementary", name="Arrivals")
+    page.wait_for_function("() => document.querySelectorAll('aside .frames').length > 7")
+    drawer.hover()
+    page.wait_for_timeout(2500)
+
+
 VIEWS = {
     "shelf": shelf,
     "bench": bench,
+    "timing": timing,
+    "arrivals": arrivals,
     "bench-lamp-off": bench_lamp_off,
     "fonts": fonts,
     "stops": stops,

@@ -8,6 +8,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from studio.exports import zips
+from studio.exports.state import MakingState
 from studio.titles.documents import Document, all_checked
 from studio.web.answers import file_answer
 from studio.web.errors import Fault
@@ -22,35 +23,14 @@ class ZipRequest(Schema):
     backdrop: bool = True
 
 
-class ZipState(Schema):
-    """`remaining` is an estimate in seconds; `ready` says that it can be fetched."""
-
-    id: str
-    done: int
-    all: int
-    remaining: float | None
-    ready: bool
-    fault: str
-
-    @classmethod
-    def of(cls, job: zips.ZipJob) -> "ZipState":
-        return cls(
-            id=job.id,
-            done=job.done,
-            all=len(job.names),
-            remaining=job.remaining,
-            ready=job.path is not None,
-            fault=job.fault,
-        )
-
-
-@router.post("/zips", response={202: ZipState, 422: Fault}, operation_id="start_zip")
+@router.post("/zips", response={202: MakingState, 422: Fault}, operation_id="start_zip")
 def start_zip(request: HttpRequest, ask: ZipRequest):
     """Render each title as PNG into one zip, in the background."""
     found = all_checked(ask.documents)
     documents = [each.text.encode() for each in found]
     names = [each.name for each in found]
-    return Status(202, ZipState.of(zips.start(documents, names, ask.scale, ask.bits, ask.backdrop)))
+    job = zips.start(documents, names, ask.scale, ask.bits, ask.backdrop)
+    return Status(202, MakingState.of(job))
 
 
 def _job(zip_id: str) -> zips.ZipJob:
@@ -60,9 +40,9 @@ def _job(zip_id: str) -> zips.ZipJob:
     return job
 
 
-@router.get("/zips/{zip_id}", response=ZipState, operation_id="zip_state")
-def zip_state(request: HttpRequest, zip_id: str) -> ZipState:
-    return ZipState.of(_job(zip_id))
+@router.get("/zips/{zip_id}", response=MakingState, operation_id="zip_state")
+def zip_state(request: HttpRequest, zip_id: str) -> MakingState:
+    return MakingState.of(_job(zip_id))
 
 
 @router.delete("/zips/{zip_id}", response={204: None}, operation_id="stop_zip")

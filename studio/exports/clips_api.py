@@ -10,6 +10,7 @@ from pydantic import Field
 from studio.engine.outcome import Refused
 from studio.engine.shipped import clip_times
 from studio.exports.clips import MOST_FRAMES, ClipJob, workshop
+from studio.exports.state import MakingState
 from studio.titles.documents import Document, checked
 from studio.web.answers import file_answer
 from studio.web.errors import Fault
@@ -33,29 +34,7 @@ class ClipRequest(Schema):
     backdrop: bool = True
 
 
-class ClipState(Schema):
-    """`remaining` is an estimate in seconds; `ready` says that it can be fetched."""
-
-    id: str
-    done: int
-    all: int
-    remaining: float | None
-    ready: bool
-    fault: str
-
-    @classmethod
-    def of(cls, job: ClipJob) -> "ClipState":
-        return cls(
-            id=job.id,
-            done=job.done,
-            all=job.all,
-            remaining=job.remaining,
-            ready=job.path is not None,
-            fault=job.fault,
-        )
-
-
-@router.post("/clips", response={202: ClipState, 422: Fault}, operation_id="start_clip")
+@router.post("/clips", response={202: MakingState, 422: Fault}, operation_id="start_clip")
 def start_clip(request: HttpRequest, ask: ClipRequest):
     """Render every frame in the background: VP9 with alpha in WebM, or PNGs in a zip."""
     found = checked(ask.document)
@@ -74,7 +53,7 @@ def start_clip(request: HttpRequest, ask: ClipRequest):
         backdrop=ask.backdrop,
         form=ask.form,
     )
-    return Status(202, ClipState.of(workshop.start(job)))
+    return Status(202, MakingState.of(workshop.start(job)))
 
 
 def _job(clip_id: str) -> ClipJob:
@@ -84,9 +63,9 @@ def _job(clip_id: str) -> ClipJob:
     return job
 
 
-@router.get("/clips/{clip_id}", response=ClipState, operation_id="clip_state")
-def clip_state(request: HttpRequest, clip_id: str) -> ClipState:
-    return ClipState.of(_job(clip_id))
+@router.get("/clips/{clip_id}", response=MakingState, operation_id="clip_state")
+def clip_state(request: HttpRequest, clip_id: str) -> MakingState:
+    return MakingState.of(_job(clip_id))
 
 
 @router.delete("/clips/{clip_id}", response={204: None}, operation_id="stop_clip")

@@ -26,6 +26,7 @@ def test_a_step_is_found_by_what_one_needs_and_added_by_its_key(page: Page) -> N
     expect(page.locator(".v-menu li").first).to_contain_text("Blow the letters up")
     field.fill("hammered")
     page.keyboard.press("Enter")
+    expect(card(page, "Rough relief")).to_be_visible()
     assert build(page)[:2] == ["Inflate", "Rough relief"]
 
 

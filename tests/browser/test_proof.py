@@ -5,7 +5,7 @@ import re
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from tests.browser.looking import api_title, document, drag, proof_pixels, settled
+from tests.browser.looking import api_title, choose, document, drag, proof_pixels, settled
 
 
 def card(page: Page, label: str):
@@ -25,7 +25,7 @@ def test_two_panes_have_a_tap_each_and_one_zoom(page: Page) -> None:
     api_title(page, "ROPE")
     page.keyboard.press("s")
     expect(page.locator("canvas.picture")).to_have_count(2)
-    page.get_by_label("Second tap").select_option(label="Matte")
+    choose(page, page.locator(".v-select.tap").nth(1), "Matte")
     settled(page)
     page.wait_for_function("() => !document.querySelector('[data-lane=proof-2][data-coarse=true]')")
     page.keyboard.press("+")

@@ -6,7 +6,7 @@ import type { components } from "@/api/schema";
 import { give } from "@/model/files";
 import { text } from "@/text";
 
-type State = components["schemas"]["ZipState"];
+type State = components["schemas"]["MakingState"];
 type Answer = Promise<{ data?: State; error?: unknown }>;
 const POLL = 500;
 

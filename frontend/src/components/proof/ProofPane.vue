@@ -78,11 +78,12 @@ defineExpose({ canvas, shown, notices, fault });
     :data-busy="busy || opened.asking > 0"
     :data-lane="lane"
   ></canvas>
-  <canvas v-if="lane === 'proof'" v-show="filmed" ref="overlay" class="picture film" :style="place" aria-hidden="true"></canvas>
+  <canvas v-if="lane === 'proof'" v-show="filmed" ref="overlay" class="film" :style="place" aria-hidden="true"></canvas>
 </template>
 
 <style scoped>
-.picture {
+.picture,
+.film {
   position: absolute;
 }
 </style>

@@ -1,0 +1,27 @@
+"""How far something is that is made in the background."""
+
+from ninja import Schema
+
+from studio.exports.background import Making
+
+
+class MakingState(Schema):
+    """`remaining` is an estimate in seconds; `ready` says that it can be fetched."""
+
+    id: str
+    done: int
+    all: int
+    remaining: float | None
+    ready: bool
+    fault: str
+
+    @classmethod
+    def of(cls, job: Making) -> "MakingState":
+        return cls(
+            id=job.id,
+            done=job.done,
+            all=job.all,
+            remaining=job.remaining,
+            ready=job.path is not None,
+            fault=job.fault,
+        )

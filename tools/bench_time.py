@@ -1,0 +1,125 @@
+"""Playing and getting ready, measured in the page: `python -m tools.bench_time`.
+
+FOGHORN at the proof's size: frames left out and the latest one while it plays for ten seconds; how
+many frames a second get ready where only the light, or only the lens, moves; and how soon a picture
+is there while the hand is on the ruler.
+"""
+
+import tempfile
+import time
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+from tests.browser.looking import open_title, settled
+from tools.running_studio import CHROMIUM, RunningStudio
+
+STORES = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s"
+FILM = f"{STORES}.get('film')"
+SECONDS = 10
+SCRUB = """async () => {
+    const stores = STORES, clock = stores.get('clock'), timeline = stores.get('timeline');
+    const board = () => document.querySelector('canvas[data-lane=proof]');
+    const waits = [];
+    for (const time of [0.4, 1.2, 2.0, 2.8, 3.6, 4.4]) {
+        const began = performance.now();
+        clock.scrubbing = true;
+        timeline.goTo(time);
+        await new Promise((done) => {
+            const look = () => {
+                const film = document.querySelector('canvas.film');
+                const seen = film && film.style.display !== 'none';
+                if (seen || board().dataset.busy === 'false') done();
+                else requestAnimationFrame(look);
+            };
+            requestAnimationFrame(look);
+        });
+        waits.push(performance.now() - began);
+        clock.scrubbing = false;
+        await new Promise((done) => setTimeout(done, 400));
+    }
+    return waits;
+}""".replace("STORES", STORES)
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as state, sync_playwright() as playwright:
+        studio = RunningStudio(Path(state))
+        studio.prepare()
+        studio.start()
+        try:
+            browser = playwright.chromium.launch(**CHROMIUM)
+            size = {"width": 1280, "height": 800}
+            page = browser.new_page(viewport=size, base_url=studio.url)
+            expect.set_options(timeout=60_000)
+            print(measured(page))
+            browser.close()
+        finally:
+            studio.stop()
+
+
+def measured(page: Page) -> str:
+    """The table of docs/performance.md."""
+    open_title(page, "Foghorn")
+    page.keyboard.press("y")
+    rows = [("getting ready, as it comes", f"{_ready(page, None):.1f} frames a second")]
+    report = _played(page)
+    rows.append(
+        ("playing for ten seconds", f"{report['shown']} shown, {report['leftOut']} left out")
+    )
+    rows.append(("latest frame", f"{report['latest']:.1f} ms"))
+    waits = page.evaluate(SCRUB)
+    rows.append(("scrubbing, a picture after", f"{max(waits):.0f} ms at most"))
+    light = {"lights": {"azimuth": [0, 300]}}
+    rows.append(("getting ready, light alone", f"{_ready(page, light):.1f} frames a second"))
+    tone = {"tone.gradient_map": {"slide": [0, 1]}}
+    rows.append(("getting ready, tone alone", f"{_ready(page, tone):.1f} frames a second"))
+    taken = page.evaluate(f"() => {FILM}.cache.taken") / 2**20
+    rows.append(("memory of frames", f"{taken:.0f} MB"))
+    return "\n".join(["| what | measured |", "|---|---|", *(f"| {a} | {b} |" for a, b in rows)])
+
+
+def _ready(page: Page, moving: dict[str, Any] | None) -> float:
+    """Frames a second that get ready, from none; with nothing but these values moving."""
+    if moving is not None:
+        page.evaluate(SET_MOVING, moving)
+    settled(page)
+    page.evaluate(f"() => {FILM}.cache.clear()")
+    page.evaluate(f"() => {{ {FILM}.wanted = false; {FILM}.quality = 1; {FILM}.wanted = true; }}")
+    began, before = time.monotonic(), page.evaluate(f"() => {FILM}.version")
+    page.evaluate(f"() => {{ {FILM}.play(); }}")
+    page.wait_for_function(f"() => !{FILM}.preparing", timeout=300_000)
+    made = page.evaluate(f"() => {FILM}.version") - before
+    took = time.monotonic() - began
+    page.evaluate(f"() => {{ {FILM}.pause(); }}")
+    return float(made / took)
+
+
+SET_MOVING = """(moving) => {
+    const stores = STORES, opened = stores.get('opened');
+    const plain = JSON.parse(JSON.stringify(opened.title));
+    const pegs = ([from, to]) => ({ pegs: [
+        { at: 0, value: from, ease: [0, 0, 1, 1] }, { at: 5, value: to, ease: [0, 0, 1, 1] }] });
+    const set = (model, values) => {
+        for (const [name, ends] of Object.entries(values ?? {})) model[name] = pegs(ends);
+    };
+    set(plain.lights[0], moving.lights);
+    for (const layer of plain.layers)
+        for (const step of layer.build) set(step.settings, moving[step.step]);
+    opened.rewrite(plain);
+}""".replace("STORES", STORES)
+
+
+def _played(page: Page) -> dict[str, float]:
+    page.evaluate(f"() => {{ {FILM}.play(); }}")
+    page.wait_for_function(f"() => {FILM}.report.shown > 0", timeout=300_000)
+    page.wait_for_timeout(SECONDS * 1000)
+    report: dict[str, float] = page.evaluate(f"() => ({{ ...{FILM}.report }})")
+    page.evaluate(f"() => {{ {FILM}.pause(); }}")
+    settled(page)
+    return report
+
+
+if __name__ == "__main__":
+    main()
