@@ -10,6 +10,7 @@ import time
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.looking import open_title, settled
@@ -75,6 +76,9 @@ def measured(page: Page) -> str:
     rows.append(("getting ready, light alone", f"{_ready(page, light):.1f} frames a second"))
     tone = {"tone.gradient_map": {"slide": [0, 1]}}
     rows.append(("getting ready, tone alone", f"{_ready(page, tone):.1f} frames a second"))
+    lens = {"lens.glow": {"strength": [0, 1]}}
+    rows.append(("getting ready, lens alone", f"{_ready(page, lens):.1f} frames a second"))
+    rows += _long(page)
     taken = page.evaluate(f"() => {FILM}.cache.taken") / 2**20
     rows.append(("memory of frames", f"{taken:.0f} MB"))
     return "\n".join(["| what | measured |", "|---|---|", *(f"| {a} | {b} |" for a, b in rows)])
@@ -105,10 +109,86 @@ SET_MOVING = """(moving) => {
         for (const [name, ends] of Object.entries(values ?? {})) model[name] = pegs(ends);
     };
     set(plain.lights[0], moving.lights);
+    const word = plain.layers.at(-1);
+    for (const name of Object.keys(moving).filter((each) => each.startsWith("lens.")))
+        word.build.push({ id: "measured", step: name, settings: {} });
     for (const layer of plain.layers)
         for (const step of layer.build) set(step.settings, moving[step.step]);
     opened.rewrite(plain);
 }""".replace("STORES", STORES)
+
+
+LONG = """() => {
+    const stores = STORES, opened = stores.get('opened');
+    const plain = JSON.parse(JSON.stringify(opened.title)), word = plain.layers.at(-1);
+    plain.frame.duration = 600;
+    const pegs = (value) => ({ pegs: [...Array(12).keys()].map((i) => (
+        { at: 50 * i, value: i % 2 ? value : value * 0.9, ease: [0.4, 0, 0.2, 1] })) });
+    let lanes = 0;
+    for (let i = 0; i < 17; i += 1, lanes += 3) {
+        const settings = { radius: pegs(20), threshold: pegs(1), strength: pegs(0.5) };
+        word.build.push({ id: `long-${i}`, step: 'lens.glow', on: false, settings });
+    }
+    opened.rewrite(plain);
+    return lanes;
+}""".replace("STORES", STORES)
+WATCH = """() => {
+    const between = (window.measured = []);
+    let last = 0;
+    const look = (now) => {
+        if (last) between.push(now - last);
+        last = now;
+        if (window.measured === between) requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+}"""
+
+
+def _long(page: Page) -> list[tuple[str, str]]:
+    """How evenly the page draws while a hand works in a title of ten minutes with fifty lanes."""
+    lanes = page.evaluate(LONG)
+    settled(page)
+    view = page.get_by_role("region", name="Timing")
+    assert view.locator(".lane").count() == lanes
+    rows = []
+    for name, act in (("ruler", _drag_ruler), ("peg", _drag_peg), ("zoom", _zoom)):
+        page.evaluate(WATCH)
+        act(page)
+        page.wait_for_timeout(50)
+        between = page.evaluate("() => [window.measured, (window.measured = null)][0]")
+        half, most, worst = np.percentile(between, (50, 95, 100))
+        told = f"{half:.0f} ms between pictures, {most:.0f} for 95 of 100, {worst:.0f} at most"
+        rows.append((f"ten minutes, {lanes} lanes: {name}", told))
+    return rows
+
+
+def _drag_ruler(page: Page) -> None:
+    _pull(page, ".timing .ruler", 300)
+
+
+def _drag_peg(page: Page) -> None:
+    _pull(page, ".timing .track .peg >> nth=3", 120)
+
+
+def _zoom(page: Page) -> None:
+    box = page.locator(".timing .axis").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 20)
+    for turn in range(40):
+        page.mouse.wheel(0, -60 if turn < 20 else 60)
+        page.wait_for_timeout(16)
+
+
+def _pull(page: Page, what: str, far: float) -> None:
+    box = page.locator(what).bounding_box()
+    assert box
+    x, y = box["x"] + min(box["width"] / 2, 200), box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for step in range(60):
+        page.mouse.move(x + far * step / 60, y)
+        page.wait_for_timeout(16)
+    page.mouse.up()
 
 
 def _played(page: Page) -> dict[str, float]:

@@ -1,5 +1,6 @@
 """Flashes, by the definition of WCAG 2.2, success criterion 2.3.1 (three flashes or below)."""
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -29,22 +30,27 @@ class Flashes(NamedTuple):
     start: float
 
 
-def flashes_in(frames: Sequence[Array], rate: float) -> Flashes:
-    """General flashes of frames (each (H, W, 3), sRGB-encoded, 0..1) that follow at `rate` a
-    second.
+def flashes_in(
+    frames: Sequence[Array], rate: float, numbers: Sequence[int] | None = None
+) -> Flashes:
+    """General flashes of frames (each (H, W, 3), sRGB-encoded, 0..1), `rate` to a second.
+
+    `numbers` are those of the frames where some that are as the one before are left out.
 
     A flash is a pair of opposing changes in relative luminance of 10 % or more of its greatest
     value, the darker of the two below 0.80, of at least a quarter of any ten degrees of vision.
     """
     levels = [_luminance(frame) for frame in frames]
-    return _counted([_changes(levels, _general)], rate)
+    return _counted(_changes(levels, _general), rate, numbers)
 
 
-def red_flashes_in(frames: Sequence[Array], rate: float) -> Flashes:
+def red_flashes_in(
+    frames: Sequence[Array], rate: float, numbers: Sequence[int] | None = None
+) -> Flashes:
     """The same of changes to and from a saturated red: R / (R + G + B) of at least 0.8 at one end,
     and (R − G − B) · 320 differing by more than 20, in linear light."""
     reds = [_red(frame) for frame in frames]
-    return _counted([_changes(reds, _saturated)], rate)
+    return _counted(_changes(reds, _saturated), rate, numbers)
 
 
 def _luminance(frame: Array) -> Array:
@@ -110,18 +116,17 @@ def _enough(changed: NDArray[np.bool_]) -> bool:
     return float(shares.max()) >= _AREA - 1e-6
 
 
-def _counted(changes: Sequence[list[tuple[int, int]]], rate: float) -> Flashes:
+def _counted(changes: list[tuple[int, int]], rate: float, numbers: Sequence[int] | None) -> Flashes:
     """Pairs of opposing changes in the worst second."""
     best = Flashes(0, 0.0)
-    for found in changes:
-        opposing: list[int] = []
-        last = 0
-        for number, way in found:
-            if way != last:
-                opposing.append(number)
-                last = way
-        for index, first in enumerate(opposing):
-            within = [number for number in opposing[index:] if number < first + rate - 1e-6]
-            if len(within) // 2 > best.most:
-                best = Flashes(len(within) // 2, first / rate)
+    opposing: list[int] = []
+    last = 0
+    for index, way in changes:
+        if way != last:
+            opposing.append(index if numbers is None else numbers[index])
+            last = way
+    for index, first in enumerate(opposing):
+        within = bisect_left(opposing, first + rate - 1e-6) - index
+        if within // 2 > best.most:
+            best = Flashes(within // 2, first / rate)
     return best

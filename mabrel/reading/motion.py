@@ -1,6 +1,8 @@
 """Readings of time: what the engine has to say about how a title moves."""
 
-from collections.abc import Sequence
+import itertools
+import math
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -13,10 +15,10 @@ from mabrel.reading.said import Reading
 from mabrel.render import Cancel, Renderer
 from mabrel.steps import check_title
 from mabrel.title import Lettering, Title
-from mabrel.title.motion import moves
+from mabrel.title.motion import moves, moving_spans
 
 _SIDE = 192  # render pixels along the frame's longer side: what flashes is large
-_MOST_FRAMES = 1500  # beyond that every second, third, … one is looked at
+_MOST_FRAMES = 1000  # that differ; what comes after them has no readings
 _WORDS_A_MINUTE = 238.0
 """Silent reading of English by adults: Brysbaert, "How many words do we read per minute?", Journal
 of Memory and Language 109, 2019, https://doi.org/10.1016/j.jml.2019.104047."""
@@ -28,10 +30,26 @@ _CHECKED = 9  # times at which a setting that moves is looked at
 
 
 class _Frames(NamedTuple):
-    times: list[float]
+    """Those that differ from the one before; each stands until the next."""
+
+    numbers: list[int]
+    end: int
+    """The number after the last one that was looked at."""
     pixels: list[NDArray[np.float32]]
     """Each (H, W, 4), premultiplied."""
     rate: float
+
+    @property
+    def times(self) -> list[float]:
+        return [number / self.rate for number in self.numbers]
+
+
+class _Run(NamedTuple):
+    """The longest run of frames: when it begins, its seconds, and whether others follow."""
+
+    start: float
+    seconds: float
+    goes_on: bool
 
 
 def motion_readings(
@@ -49,18 +67,42 @@ def motion_readings(
         *pace_readings(title, frames.times),
         *_seam(renderer, title, frames, cancel),
         *_in_vain(renderer, title, cancel),
+        *_left(title, frames),
     ]
     return sorted(said, key=lambda each: not each.warns)
 
 
 def _rendered(renderer: Renderer, title: Title, cancel: Cancel | None) -> _Frames:
-    frame = title.frame
-    count = max(round(frame.duration * frame.fps), 1)
-    every = -(-count // _MOST_FRAMES)
-    times = [number / frame.fps for number in range(0, count, every)]
+    rate = title.frame.fps
+    count = max(round(title.frame.duration * rate), 1)
+    changing = _changing(title, count)
+    numbers = list(itertools.islice(changing, _MOST_FRAMES))
+    end = next(changing, count)
     sharp = title.model_copy(update={"blur": title.blur.model_copy(update={"angle": 0.0})})
-    pixels = [_small(renderer, sharp.at_home(title.home), time, cancel) for time in times]
-    return _Frames(times, pixels, frame.fps / every)
+    pixels = [
+        _small(renderer, sharp.at_home(title.home), number / rate, cancel) for number in numbers
+    ]
+    return _Frames(numbers, end, pixels, rate)
+
+
+def _changing(title: Title, count: int) -> Iterator[int]:
+    """The first frame, and all that may differ from the one before."""
+    yield 0
+    last = 0
+    for start, end in moving_spans(title):
+        first = max(math.floor(start * title.frame.fps), last) + 1
+        after = min(math.ceil(end * title.frame.fps) + 1, count)
+        yield from range(first, after)
+        last = max(after - 1, last)
+
+
+def _left(title: Title, frames: _Frames) -> list[Reading]:
+    """What was not looked at."""
+    end = frames.end / frames.rate
+    if end >= title.frame.duration - 0.5 / frames.rate:
+        return []
+    text = f"More moves than can be looked at: what is after {end:.1f} s has no readings of time."
+    return [Reading("left", text, False, time=end)]
 
 
 def _small(
@@ -97,12 +139,10 @@ def _standing(
         return [Reading("standing", "No word is ever to be seen.", True)]
     found = _empty(frames, [share < _SEEN * 0.1 for share in shares])
     there = [share >= _STANDS * most for share in shares]
-    start, end = _longest(there)
-    stands = (end - start) / frames.rate
+    first, stands, _ = _longest(frames, there)
     needs = _NOTICED + count * 60 / _WORDS_A_MINUTE
     plural = "word takes" if count == 1 else "words take"
     text = f"{count} {plural} {needs:.1f} s to read; the title stands for {stands:.1f} s"
-    first = frames.times[start]
     if stands < needs:
         found.append(Reading("standing", f"{text}: too short.", True, words[-1].id, time=first))
     else:
@@ -114,22 +154,22 @@ def _empty(frames: _Frames, nothing: Sequence[bool]) -> list[Reading]:
     """Frames before, between or after which there is something to be seen."""
     if not any(nothing):
         return []
-    start, end = _longest(nothing)
-    seconds = (end - start) / frames.rate
-    time = frames.times[start]
-    text = f"No word is to be seen for {seconds:.2f} s from {time:.2f} s on."
-    whole = len(nothing) > end and start > 0  # a gap in the middle was hardly meant
-    return [Reading("empty", text, whole, time=time)] if seconds > 0.5 / frames.rate else []
+    start, seconds, goes_on = _longest(frames, nothing)
+    text = f"No word is to be seen for {seconds:.2f} s from {start:.2f} s on."
+    gap = goes_on and start > 0  # one in the middle was hardly meant
+    return [Reading("empty", text, gap, time=start)] if seconds > 0.5 / frames.rate else []
 
 
-def _longest(there: Sequence[bool]) -> tuple[int, int]:
-    """The first and the one after the last number of the longest run."""
-    best, start = (0, 0), None
-    for number, yes in enumerate([*there, False]):
+def _longest(frames: _Frames, there: Sequence[bool]) -> _Run:
+    """The longest time for which something is so without a break."""
+    best, start = _Run(0.0, 0.0, False), None
+    for number, yes in zip([*frames.numbers, frames.end], [*there, False], strict=True):
         if yes and start is None:
             start = number
         elif not yes and start is not None:
-            best = max(best, (start, number), key=lambda run: run[1] - run[0])
+            seconds = (number - start) / frames.rate
+            if seconds > best.seconds:
+                best = _Run(start / frames.rate, seconds, number < frames.end)
             start = None
     return best
 
@@ -138,8 +178,8 @@ def _flashing(frames: _Frames) -> list[Reading]:
     shown = [pixels[..., :3] for pixels in frames.pixels]
     found = []
     for kind, flashes in (
-        ("General", flashes_in(shown, frames.rate)),
-        ("Red", red_flashes_in(shown, frames.rate)),
+        ("General", flashes_in(shown, frames.rate, frames.numbers)),
+        ("Red", red_flashes_in(shown, frames.rate, frames.numbers)),
     ):
         if flashes.most > MOST:
             text = (

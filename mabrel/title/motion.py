@@ -1,8 +1,11 @@
 """What a title's motion comes to, before anything is rendered."""
 
+import itertools
 import math
+from collections.abc import Iterator
 from typing import Any
 
+from mabrel.title.layers import Lettering
 from mabrel.title.models import Title
 from mabrel.title.varying import is_varying, varying_in
 
@@ -21,22 +24,43 @@ def still_time(title: Title) -> float:
     return math.floor(frame.duration * frame.fps / 2 + 0.5) / frame.fps if moves(title) else 0.0
 
 
-def peg_times(value: Any) -> list[float]:
-    """The times of all pegs in a model or a document, in order, each once."""
-    found: set[float] = set()
-    _collect(value, found)
-    return sorted(found)
+def moving_spans(title: Title) -> list[tuple[float, float]]:
+    """When anything changes: spans of seconds in order, apart from one another, within the
+    duration. Between them every picture is the one before it."""
+    found = sorted(_spans(title))
+    whole: list[tuple[float, float]] = []
+    for start, end in found:
+        start, end = max(start, 0.0), min(end, title.frame.duration)
+        if whole and start <= whole[-1][1]:
+            whole[-1] = (whole[-1][0], max(whole[-1][1], end))
+        elif end > start:
+            whole.append((start, end))
+    return whole
 
 
-def _collect(value: Any, found: set[float]) -> None:
-    if hasattr(value, "model_dump"):
-        value = value.model_dump(mode="json")
-    if isinstance(value, dict):
-        for peg in value.get("pegs") or []:
-            if isinstance(peg, dict) and isinstance(peg.get("at"), int | float):
-                found.add(float(peg["at"]))
-        for each in value.values():
-            _collect(each, found)
-    elif isinstance(value, list | tuple):
-        for each in value:
-            _collect(each, found)
+def _spans(title: Title) -> Iterator[tuple[float, float]]:
+    """Those of each value; what letters do in turn lasts until the last one has done it."""
+    last = max((_wait(layer) for layer in title.layers), default=0.0)
+    for value in _over_time(title.model_dump(mode="json")):
+        if value.get("drift"):
+            yield (0.0, title.frame.duration)
+        for before, after in itertools.pairwise(value.get("pegs") or []):
+            if before["value"] != after["value"]:
+                yield (before["at"], after["at"] + last)
+
+
+def _wait(layer: Any) -> float:
+    if not isinstance(layer, Lettering) or layer.source.in_turn is None:
+        return 0.0
+    return layer.source.in_turn.delay * len(layer.source.text)
+
+
+def _over_time(document: Any) -> Iterator[dict[str, Any]]:
+    if is_varying(document):
+        yield document
+    elif isinstance(document, dict):
+        for each in document.values():
+            yield from _over_time(each)
+    elif isinstance(document, list):
+        for each in document:
+            yield from _over_time(each)

@@ -6,7 +6,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from tests.browser.looking import api_title, settled
+from tests.browser.looking import api_title, open_title, settled
 
 SERIOUS = ("serious", "critical")
 # As another window would: the lamp is switched where the view stands, without loading it anew.
@@ -83,6 +83,21 @@ def marks(page: Page) -> None:
     expect(page.get_by_role("dialog").get_by_text("Mark 1", exact=True)).to_be_visible()
 
 
+def timing(page: Page) -> None:
+    page.keyboard.press("Escape")
+    open_title(page, "Foghorn")
+    page.keyboard.press("y")
+    region = page.get_by_role("region", name="Timing")
+    expect(region.locator(".lane").first).to_be_visible()
+    region.locator(".peg").first.click()
+
+
+def arrivals(page: Page) -> None:
+    page.keyboard.press("r")
+    drawer = page.get_by_role("complementary", name="Arrivals")
+    expect(drawer.locator(".frames").first).to_be_visible()
+
+
 def found_in(page: Page, lamp: str) -> list[str]:
     page.evaluate(LAMP, lamp)
     page.wait_for_timeout(400)  # fading in is not low contrast
@@ -99,6 +114,13 @@ def test_a_view_has_no_serious_fault(page: Page, view: Callable[[Page], None]) -
 
 def test_the_bench_has_no_serious_fault_whatever_is_open(page: Page) -> None:
     for state in (bench, tone_step, split_and_loupe, source_and_finishes, light, sheet, marks):
+        state(page)
+        for lamp in ("day", "lampOff"):
+            assert found_in(page, lamp) == [], (state.__name__, lamp)
+
+
+def test_time_on_the_bench_has_no_serious_fault(page: Page) -> None:
+    for state in (timing, arrivals):
         state(page)
         for lamp in ("day", "lampOff"):
             assert found_in(page, lamp) == [], (state.__name__, lamp)

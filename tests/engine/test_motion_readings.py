@@ -6,6 +6,7 @@ import pytest
 from mabrel import Renderer, parse_title
 from mabrel.reading import motion_readings
 from mabrel.reading.flashes import flashes_in, red_flashes_in
+from mabrel.title.motion import moving_spans
 
 RATE = 25.0
 FLAT = {"step": "surface.flat", "settings": {"colour": "#ffffff"}}
@@ -140,3 +141,29 @@ def test_a_flickering_backdrop_is_caught() -> None:
     pegs = [(n / 10, "#ffffff" if n % 2 else "#000000") for n in range(20)]
     ground = {"kind": "backdrop", "source": {"colour": moving(*pegs, ease="hold")}}
     assert said(layers=[ground])["flashes"].warns
+
+
+def test_a_flicker_late_in_a_long_title_is_caught() -> None:
+    """However long it stands before: only what changes is rendered, and at its own rate."""
+    pegs = [(500 + n / 10, 1 - n % 2) for n in range(20)]
+    found = said(600, opacity=moving(*pegs, ease="hold"))
+    assert found["flashes"].warns
+    assert found["flashes"].time == pytest.approx(500, abs=0.2)
+    assert not found["standing"].warns
+    assert "500.1 s" in found["standing"].text
+    assert "left" not in found
+
+
+def test_what_moves_for_longer_than_can_be_looked_at_is_told() -> None:
+    found = said(600, source={"text": "BUOY", "font": "Anton"}, opacity=moving((0, 0), (600, 1)))
+    assert "after 40.0 s" in found["left"].text
+    assert not found["left"].warns
+
+
+def test_spans_of_motion_lie_apart_and_last_until_the_last_letter() -> None:
+    x, opacity = moving((1, 0), (2, 5), (3, 5), (4, 0)), moving((0.5, 0), (1.5, 1))
+    layer = {"kind": "lettering", "source": {"text": "ABC"}, "placement": {"x": x}}
+    title = {"mabrel": 1, "frame": {"duration": 3.5}, "layers": [layer | {"opacity": opacity}]}
+    assert moving_spans(parse_title(title)) == [(0.5, 2), (3, 3.5)]
+    layer["source"]["in_turn"] = {"delay": 0.1, "x": 0}
+    assert moving_spans(parse_title(title | {"layers": [layer]})) == [(1, 2.3), (3, 3.5)]

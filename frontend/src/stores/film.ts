@@ -19,7 +19,7 @@ export interface Wish {
   number: number;
   scale: number;
 }
-/** How the last run went, for those who measure. */
+/** How the last run went, for those who measure: frames, and milliseconds by which the latest came late. */
 export interface Report {
   shown: number;
   leftOut: number;
@@ -31,6 +31,7 @@ export function stripScale(height: number): number {
 }
 const STRIP = 64; // render pixels high
 const TURN = 8; // milliseconds for which frames are looked for at a time
+const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
 const AGAIN = 1500; // milliseconds after a fault
 
 export const useFilm = defineStore("film", () => {
@@ -202,7 +203,7 @@ export const useFilm = defineStore("film", () => {
   function tick(now: number): void {
     if (!clock.playing) return;
     const every = 1000 / (fps.value * speed.value);
-    const count = Math.max(Math.floor((now - began) / every + 1e-6), 0);
+    const count = Math.max(Math.floor((now - began + EARLY) / every), 0);
     if (count !== last) show(count, now - began - count * every);
     if (clock.playing) requestAnimationFrame(tick);
   }
