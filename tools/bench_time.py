@@ -7,6 +7,7 @@ is there while the hand is on the ruler.
 
 import tempfile
 import time
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -54,37 +55,31 @@ def main() -> None:
             size = {"width": 1280, "height": 800}
             page = browser.new_page(viewport=size, base_url=studio.url)
             expect.set_options(timeout=60_000)
-            print(measured(page))
+            print("| what | measured |", "|---|---|", sep="\n")
+            for what, told in measured(page):
+                print(f"| {what} | {told} |", flush=True)
             browser.close()
         finally:
             studio.stop()
 
 
-def measured(page: Page) -> str:
-    """The table of docs/performance.md."""
+def measured(page: Page) -> Iterator[tuple[str, str]]:
+    """The rows of the table in docs/performance.md."""
     open_title(page, "Foghorn")
     page.keyboard.press("y")
-    rows = [("getting ready, as it comes", f"{_ready(page, None):.1f} frames a second")]
+    yield "getting ready, as it comes", _ready(page, None)
     report = _played(page)
-    rows.append(
-        ("playing for ten seconds", f"{report['shown']} shown, {report['leftOut']} left out")
-    )
-    rows.append(("latest frame", f"{report['latest']:.1f} ms"))
-    waits = page.evaluate(SCRUB)
-    rows.append(("scrubbing, a picture after", f"{max(waits):.0f} ms at most"))
-    light = {"lights": {"azimuth": [0, 300]}}
-    rows.append(("getting ready, light alone", f"{_ready(page, light):.1f} frames a second"))
-    tone = {"tone.gradient_map": {"slide": [0, 1]}}
-    rows.append(("getting ready, tone alone", f"{_ready(page, tone):.1f} frames a second"))
-    lens = {"lens.glow": {"strength": [0, 1]}}
-    rows.append(("getting ready, lens alone", f"{_ready(page, lens):.1f} frames a second"))
-    rows += _long(page)
-    taken = page.evaluate(f"() => {FILM}.cache.taken") / 2**20
-    rows.append(("memory of frames", f"{taken:.0f} MB"))
-    return "\n".join(["| what | measured |", "|---|---|", *(f"| {a} | {b} |" for a, b in rows)])
+    yield "playing for ten seconds", f"{report['shown']} shown, {report['leftOut']} left out"
+    yield "latest frame", f"{report['latest']:.1f} ms"
+    yield "scrubbing, a picture after", f"{max(page.evaluate(SCRUB)):.0f} ms at most"
+    yield "getting ready, light alone", _ready(page, {"lights": {"azimuth": [0, 300]}})
+    yield "getting ready, tone alone", _ready(page, {"tone.gradient_map": {"slide": [0, 1]}})
+    yield "getting ready, lens alone", _ready(page, {"lens.glow": {"strength": [0, 1]}})
+    yield from _long(page)
+    yield "memory of frames", f"{page.evaluate(f'() => {FILM}.cache.taken') / 2**20:.0f} MB"
 
 
-def _ready(page: Page, moving: dict[str, Any] | None) -> float:
+def _ready(page: Page, moving: dict[str, Any] | None) -> str:
     """Frames a second that get ready, from none; with nothing but these values moving."""
     if moving is not None:
         page.evaluate(SET_MOVING, moving)
@@ -97,7 +92,7 @@ def _ready(page: Page, moving: dict[str, Any] | None) -> float:
     made = page.evaluate(f"() => {FILM}.version") - before
     took = time.monotonic() - began
     page.evaluate(f"() => {{ {FILM}.pause(); }}")
-    return float(made / took)
+    return f"{made / took:.1f} frames a second"
 
 
 SET_MOVING = """(moving) => {
@@ -144,13 +139,12 @@ WATCH = """() => {
 }"""
 
 
-def _long(page: Page) -> list[tuple[str, str]]:
+def _long(page: Page) -> Iterator[tuple[str, str]]:
     """How evenly the page draws while a hand works in a title of ten minutes with fifty lanes."""
     lanes = page.evaluate(LONG)
     settled(page)
     view = page.get_by_role("region", name="Timing")
     assert view.locator(".lane").count() == lanes
-    rows = []
     for name, act in (("ruler", _drag_ruler), ("peg", _drag_peg), ("zoom", _zoom)):
         page.evaluate(WATCH)
         act(page)
@@ -158,8 +152,7 @@ def _long(page: Page) -> list[tuple[str, str]]:
         between = page.evaluate("() => [window.measured, (window.measured = null)][0]")
         half, most, worst = np.percentile(between, (50, 95, 100))
         told = f"{half:.0f} ms between pictures, {most:.0f} for 95 of 100, {worst:.0f} at most"
-        rows.append((f"ten minutes, {lanes} lanes: {name}", told))
-    return rows
+        yield f"ten minutes, {lanes} lanes: {name}", told
 
 
 def _drag_ruler(page: Page) -> None:

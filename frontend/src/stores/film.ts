@@ -3,7 +3,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, bytesOf, saidBy, session } from "@/api/client";
-import { FrameCache } from "@/model/time/frameCache";
+import { FrameCache, MOST_BYTES } from "@/model/time/frameCache";
 import { frameKey } from "@/model/time/frameKeys";
 import type { Title } from "@/model/title";
 import { useCatalogue } from "./catalogue";
@@ -12,6 +12,7 @@ import { useClock } from "./clock";
 import { useMotion } from "./motion";
 import { useOpened } from "./opened";
 import { useProof } from "./proof";
+import { text } from "@/text";
 import { useTimeline } from "./timeline";
 
 /** One frame that is wanted: its number, and at which scale. */
@@ -32,6 +33,7 @@ export function stripScale(height: number): number {
 const STRIP = 64; // render pixels high
 const TURN = 8; // milliseconds for which frames are looked for at a time
 const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
+const SOON = 30; // milliseconds after one that was dropped
 const AGAIN = 1500; // milliseconds after a fault
 
 export const useFilm = defineStore("film", () => {
@@ -76,8 +78,15 @@ export const useFilm = defineStore("film", () => {
   let keys = new Map<number, string>();
   /** Frames of this document, at the scale of playing, that are known to be ready. */
   let ready = new Set<number>();
-  watch(document, () => ((keys = new Map()), (ready = new Set()), (version.value += 1)), { flush: "sync" });
-  watch(scale, () => ((ready = new Set()), (version.value += 1)), { flush: "sync" });
+  /** Bytes of the frames that were made since: more than are kept at a time are made in vain. */
+  let made = 0;
+  function afresh(): void {
+    ready = new Set();
+    made = 0;
+    version.value += 1;
+  }
+  watch(document, () => ((keys = new Map()), afresh()), { flush: "sync" });
+  watch(scale, afresh, { flush: "sync" });
   function keyOf({ number, scale: at }: Wish): string {
     let key = keys.get(number);
     if (key === undefined) {
@@ -128,22 +137,39 @@ export const useFilm = defineStore("film", () => {
   async function next(): Promise<Wish | null> {
     const small = strip.value.find((wish) => !cache.has(keyOf(wish)));
     if (small && !preparing.value) return small;
-    const number = preparing.value || wanted.value ? await missing() : null;
+    const number = (preparing.value || wanted.value) && made <= MOST_BYTES ? await missing() : null;
     return number === null ? (small ?? null) : { number, scale: scale.value };
   }
   const may = computed(() => opened.ready && !opened.dragging && !opened.settling && !clock.playing && !clock.scrubbing);
   async function work(): Promise<void> {
     if (running) return;
     const control = (running = new AbortController());
+    let dropped = false;
     try {
-      for (let wish = await next(); may.value && wish && !control.signal.aborted; wish = await next()) {
-        if (!(await load(wish, control.signal))) break;
+      for (let wish = await next(); may.value && wish && !dropped; wish = await next()) {
+        dropped = !(await load(wish, control.signal));
       }
     } finally {
       running = null;
     }
-    if (control.signal.aborted) return;
-    if (preparing.value && may.value && !fault.value && left.value === 0) begin();
+    if (!may.value || fault.value) return;
+    // What was dropped for another picture, a hand that is off again, or a change is asked for anew
+    const lacks = (preparing.value || wanted.value) && left.value > 0;
+    if (lacks && made > MOST_BYTES) stopAt(text.timing.tooLong);
+    else if (dropped || lacks) setTimeout(() => void work(), SOON);
+    else if (preparing.value && held()) begin();
+    else stopAt(text.timing.tooLong);
+  }
+  /** Whether all that was made ready is kept still. */
+  function held(): boolean {
+    const [first, end] = range.value;
+    for (let number = first; number < end; number += 1) if (!cache.has(keyOf({ number, scale: scale.value }))) return false;
+    return true;
+  }
+  /** Ends getting ready, and says why. */
+  function stopAt(said: string): void {
+    if (preparing.value) fault.value = said;
+    preparing.value = false;
   }
   async function load(wish: Wish, signal: AbortSignal): Promise<ImageData | null> {
     const key = keyOf(wish);
@@ -160,6 +186,7 @@ export const useFilm = defineStore("film", () => {
       const [width = 1, height = 1] = (answer.response.headers.get("X-Size") ?? "1 1").split(" ").map(Number);
       const image = new ImageData(new Uint8ClampedArray(bytesOf(answer)), width, height);
       cache.put(key, image);
+      made += image.data.byteLength;
       check(wish.number);
       version.value += 1;
       fault.value = "";
@@ -185,6 +212,7 @@ export const useFilm = defineStore("film", () => {
   function play(): void {
     if (clock.playing || preparing.value) return pause();
     fault.value = "";
+    afresh();
     preparing.value = true;
     const [first, end] = range.value;
     const now = Math.round(clock.time * fps.value);
@@ -195,10 +223,14 @@ export const useFilm = defineStore("film", () => {
     preparing.value = false;
     clock.playing = true;
     from = Math.round(clock.time * fps.value);
-    began = performance.now();
     last = -1;
     report.value = { shown: 0, leftOut: 0, latest: 0 };
-    requestAnimationFrame(tick);
+    show(0, 0);
+    // Time runs once the page has changed over to playing, which may take longer than a frame
+    requestAnimationFrame(() => requestAnimationFrame((now) => {
+      began = now;
+      tick(now);
+    }));
   }
   function tick(now: number): void {
     if (!clock.playing) return;
@@ -214,7 +246,7 @@ export const useFilm = defineStore("film", () => {
     if (!around && number >= end) return pause();
     const shown = first + ((number - first) % (end - first));
     const image = frame({ number: shown, scale: scale.value });
-    if (!image) return restart(shown); // something was changed: it is made ready again
+    if (!image) return restart(shown); // something was changed, or is kept no more: it is made again
     picture.value = image;
     at.value = shown / fps.value;
     const { shown: before, leftOut, latest } = report.value;

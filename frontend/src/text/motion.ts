@@ -27,6 +27,7 @@ export const motion = {
     speed: "Speed",
     speeds: { "1": "1×", "0.5": "½×", "0.25": "¼×" } as Record<string, string>,
     quality: "Size while it plays",
+    tooLong: "These are more frames than are kept at a time. Play a shorter part, or smaller.",
     qualities: { "1": "Full", "0.5": "Half", "0.25": "Quarter" } as Record<string, string>,
     around: "Run round",
     moving: (n: number) => (n === 0 ? "Nothing moves" : n === 1 ? "1 setting moves" : `${n} settings move`),

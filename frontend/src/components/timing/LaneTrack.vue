@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One lane: the value over time, drawn by its kind, with its pegs.
+import { useIntersectionObserver } from "@vueuse/core";
 import { computed, ref } from "vue";
 import NumberLine from "./NumberLine.vue";
 import ValueBlocks from "./ValueBlocks.vue";
@@ -19,6 +20,11 @@ const motion = useMotion();
 const opened = useOpened();
 const acts = usePegs();
 const timeline = useTimeline();
+
+// Of many lanes only those in sight, or nearly, are drawn.
+const track = ref<HTMLElement | null>(null);
+const drawn = ref(true);
+useIntersectionObserver(track, (entries) => (drawn.value = entries.at(-1)!.isIntersecting), { rootMargin: "120px" });
 
 const selected = computed(() => motion.chosen.includes(props.lane.key));
 const tall = computed(() => (selected.value && numeric.value ? 84 : 36));
@@ -141,8 +147,8 @@ const base = (time: number) => Number(valueOver({ ...props.lane.value, drift: nu
 </script>
 
 <template>
-  <div class="track" :style="{ height: `${tall}px` }" @dblclick="addAt">
-    <svg width="100%" :height="tall" role="group" :aria-label="lane.setting.label">
+  <div ref="track" class="track" :style="{ height: `${tall}px` }" @dblclick="addAt">
+    <svg v-if="drawn" width="100%" :height="tall" role="group" :aria-label="lane.setting.label">
       <NumberLine
         v-if="numeric"
         :line="line"
