@@ -1,9 +1,10 @@
-"""Take the pictures in docs/screenshots from the demo data, at 1280×800."""
+"""Take the pictures in docs/screenshots from the demo data, at 1280×800; those named, or all."""
 
+import sys
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.looking import choose, open_title, settled
 from tools.running_studio import CHROMIUM, ROOT, RunningStudio
@@ -21,8 +22,10 @@ def main() -> None:
             browser = playwright.chromium.launch(**CHROMIUM)
             size = {"width": 1280, "height": 800}
             page = browser.new_page(viewport=size, base_url=studio.url)
-            for name, show in VIEWS.items():
-                show(page)
+            page.set_default_timeout(180_000)
+            expect.set_options(timeout=60_000)
+            for name in sys.argv[1:] or VIEWS:
+                VIEWS[name](page)
                 page.wait_for_timeout(1200)  # the build line's pictures come last
                 page.screenshot(path=FOLDER / f"{name}.png")
             browser.close()
@@ -133,7 +136,7 @@ def timing(page: Page) -> None:
     page.get_by_role("button", name="Scale, FOGHORN").click()
     page.get_by_role("button", name="Scale at 0.00 s").click()
     field = page.get_by_role("textbox", name="Time", exact=True)
-    field.fill("1.6")
+    field.fill("2.4")
     field.press("Enter")
     settled(page)
     page.wait_for_timeout(6000)  # frames come in
@@ -144,7 +147,7 @@ def arrivals(page: Page) -> None:
     open_step(page, "Galley", "Shade")
     page.keyboard.press("r")
     drawer = page.get_by_role("complementary", name="Arrivals")
-    page.wait_for_function("() => document.querySelectorAll('aside .frames').length > 7")
+    page.wait_for_function("() => document.querySelectorAll('aside .frames').length > 5")
     drawer.hover()
     page.wait_for_timeout(2500)
 

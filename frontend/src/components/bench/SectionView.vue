@@ -108,8 +108,10 @@ function press(event: PointerEvent) {
         <path class="tone" :d="tone" />
         <ProfileHandles :edge="edge" :base="ground" :across="proof.scale" :up="up" />
         <line class="ground" x1="0" x2="100%" :y1="ground" :y2="ground" />
-        <text x="6" y="11" class="name relief-name">{{ text.bench.height }}</text>
-        <text x="50" y="11" class="name tone-name">{{ toneLabel }}</text>
+        <text x="100%" dx="-8" y="15" class="name">
+          <tspan class="relief-name">{{ text.bench.height }}</tspan>
+          <tspan dx="10" class="tone-name">{{ toneLabel }}</tspan>
+        </text>
       </svg>
       <div
         class="colours"
@@ -154,6 +156,7 @@ svg {
 }
 .name {
   font-size: 11px;
+  text-anchor: end;
 }
 .relief-name {
   fill: var(--stage-relief);

@@ -189,6 +189,7 @@ function keys(event: KeyboardEvent) {
 }
 .editor {
   grid-column: 1 / -1;
+  z-index: 1; /* over the line of now */
 }
 .frame {
   position: absolute;
