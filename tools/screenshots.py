@@ -10,6 +10,12 @@ from tests.browser.looking import choose, open_title, settled
 from tools.running_studio import CHROMIUM, ROOT, RunningStudio
 
 FOLDER = ROOT / "docs" / "screenshots"
+COMPLETE = """() => {
+    const cards = [...document.querySelectorAll('nav[aria-label="Build line"] .card')];
+    return cards.every((each) => each.querySelector('img'))
+        && !document.body.innerText.includes('Measuring');
+}"""
+"""The build line's pictures and the readings come last."""
 
 
 def main() -> None:
@@ -26,7 +32,8 @@ def main() -> None:
             expect.set_options(timeout=60_000)
             for name in sys.argv[1:] or VIEWS:
                 VIEWS[name](page)
-                page.wait_for_timeout(1200)  # the build line's pictures come last
+                page.wait_for_function(COMPLETE)
+                page.wait_for_timeout(1200)
                 page.screenshot(path=FOLDER / f"{name}.png")
             browser.close()
         finally:
