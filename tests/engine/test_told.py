@@ -20,7 +20,7 @@ def all_settings():
         yield from ((name, each) for each in settings)
 
 
-@pytest.mark.parametrize(("model", "setting"), all_settings())
+@pytest.mark.parametrize(("model", "setting"), list(all_settings()))
 def test_every_setting_says_what_a_page_needs(model: str, setting) -> None:
     assert setting.label
     assert setting.help.endswith(".")
