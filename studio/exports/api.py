@@ -8,7 +8,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from studio.exports import zips
-from studio.exports.state import MakingState
+from studio.exports.state import MakingState, known
 from studio.titles.documents import Document, all_checked
 from studio.web.answers import file_answer
 from studio.web.errors import Fault
@@ -34,10 +34,7 @@ def start_zip(request: HttpRequest, ask: ZipRequest):
 
 
 def _job(zip_id: str) -> zips.ZipJob:
-    job = zips.find(zip_id)
-    if job is None:
-        raise Http404
-    return job
+    return known(zips.find(zip_id))
 
 
 @router.get("/zips/{zip_id}", response=MakingState, operation_id="zip_state")

@@ -10,7 +10,7 @@ from pydantic import Field
 from studio.engine.outcome import Refused
 from studio.engine.shipped import clip_times
 from studio.exports.clips import MOST_FRAMES, ClipJob, workshop
-from studio.exports.state import MakingState
+from studio.exports.state import MakingState, known
 from studio.titles.documents import Document, checked
 from studio.web.answers import file_answer
 from studio.web.errors import Fault
@@ -57,10 +57,7 @@ def start_clip(request: HttpRequest, ask: ClipRequest):
 
 
 def _job(clip_id: str) -> ClipJob:
-    job = workshop.find(clip_id)
-    if job is None:
-        raise Http404
-    return job
+    return known(workshop.find(clip_id))
 
 
 @router.get("/clips/{clip_id}", response=MakingState, operation_id="clip_state")

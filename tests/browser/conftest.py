@@ -4,8 +4,9 @@ import urllib.request
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
+from tests.browser.looking import api_title
 from tools.running_studio import CHROMIUM, RunningStudio
 
 expect.set_options(timeout=60_000)  # machines here are shared: slow is not broken
@@ -35,3 +36,12 @@ def studio(tmp_path_factory: pytest.TempPathFactory) -> Iterator[RunningStudio]:
 @pytest.fixture(scope="session")
 def base_url(studio: RunningStudio) -> str:
     return studio.url
+
+
+@pytest.fixture
+def bench(page: Page) -> Page:
+    """A word in brass, with time in sight, at its beginning."""
+    api_title(page, "ROPE")
+    page.keyboard.press("y")
+    expect(page.get_by_role("region", name="Timing")).to_be_visible()
+    return page
