@@ -47,6 +47,21 @@ describe("turns", () => {
   });
 });
 
+describe("turns with places", () => {
+  it("begin with the lowest of those that wait, the first of those that are alike", async () => {
+    const { inTurn } = turns(1);
+    const first = later<void>();
+    const begun: string[] = [];
+    const { signal } = new AbortController();
+    const running = inTurn(() => first.promise, signal, 9);
+    const rest = [["c", 3], ["a", 1], ["d", 3], ["b", 2]] as const;
+    const all = rest.map(([name, place]) => inTurn(() => Promise.resolve(begun.push(name)), signal, place));
+    first.done();
+    await Promise.all([running, ...all]);
+    expect(begun.join("")).toBe("abcd");
+  });
+});
+
 describe("the latest answer", () => {
   it("is that of the latest question, however late others come", async () => {
     const question = ref<number | null>(1);

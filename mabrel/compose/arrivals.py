@@ -5,6 +5,7 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
+from mabrel.compose.places import settings_at_place
 from mabrel.steps import check_build
 from mabrel.title import TitleError
 from mabrel.title.arrival import Arrival
@@ -37,10 +38,16 @@ def arrival_named(name: str) -> Arrival:
 
 
 def parse_arrival(document: bytes | str, name: str = "") -> Arrival:
-    """An arrival from JSON text, its steps held against the catalogue. Raises TitleError."""
+    """An arrival from JSON text, its steps and places held against what there is. Raises
+    TitleError."""
     try:
         arrival = Arrival.model_validate(load_json(document))
     except ValidationError as invalid:
         raise TitleError(name, str(error_of(invalid))) from None
     check_build(arrival.steps, ("steps",))
+    for index, motion in enumerate(arrival.motions):
+        if not settings_at_place(motion.place):
+            raise TitleError(
+                f"motions[{index}].place", f"{motion.place!r} is no setting that moves"
+            )
     return arrival

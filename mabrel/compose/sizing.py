@@ -27,6 +27,7 @@ from mabrel.title import (
     value_at,
 )
 from mabrel.title.scaling import scaled
+from mabrel.title.varying import values_of
 
 WIDTH, HEIGHT = 0.8, 0.36
 """Shares of the frame that a new word fills, with room for its depth."""
@@ -72,9 +73,9 @@ def trial_outline(source: LetteringSource, library: Library, size: float, time: 
         size,
         spacing * size,
         value_at(source.line_spacing, time),
-        source.align,
+        value_at(source.align, time),
     )
-    return outline_text(source.text, style, fonts_of(source, library))
+    return outline_text(value_at(source.text, time), style, fonts_of(source, library))
 
 
 def ink_size(title: Title, layer: Placed, time: float) -> tuple[float, float]:
@@ -100,10 +101,21 @@ def fitting_size(
     width: float = WIDTH,
     height: float = HEIGHT,
 ) -> float:
-    """The font size at which the ink fills these shares of the frame's width and height."""
+    """The font size at which the ink fills these shares of the frame's width and height; of words
+    that change over time, that of the largest."""
+    sizes = []
+    for text in dict.fromkeys(values_of(source.text)):
+        alone = source.model_copy(update={"text": text})
+        sizes.append(_fitting_size(alone, text, frame, library, width, height))
+    return min(sizes)
+
+
+def _fitting_size(
+    source: LetteringSource, text: str, frame: Frame, library: Library, width: float, height: float
+) -> float:
     outline = trial_outline(source, library, _TRIAL, 0.0)
     left, top, right, bottom = outline.bounds
-    lines = max(source.text.count("\n") + 1, 1)
+    lines = text.count("\n") + 1
     tall = min(height * (1 + 0.4 * (lines - 1)), 0.9)
     if outline.empty:
         return round(frame.height * height, 2)

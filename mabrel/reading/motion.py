@@ -16,6 +16,7 @@ from mabrel.render import Cancel, Renderer
 from mabrel.steps import check_title
 from mabrel.title import Lettering, Title
 from mabrel.title.motion import moves, moving_spans
+from mabrel.title.varying import values_of
 
 _SIDE = 192  # render pixels along the frame's longer side: what flashes is large
 _MOST_FRAMES = 1000  # that differ; what comes after them has no readings
@@ -118,7 +119,7 @@ def _standing(
 ) -> list[Reading]:
     """How long the words stand there, against what they take to read."""
     words = [each for each in title.layers if isinstance(each, Lettering) and each.visible]
-    count = sum(len(each.source.text.split()) for each in words)
+    count = sum(max(len(said.split()) for said in values_of(each.source.text)) for each in words)
     if not count:
         return []
     hidden = {each.id for each in words}

@@ -65,7 +65,7 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
     plan = plans.layer(view, layer)
     source = laid_node(plans, view, plan)
     matte = matte_node(plans, view, layer)
-    opacity = np.float32(plan.opacity)
+    opacity, mode = np.float32(plan.opacity), value_at(layer.blend, plans.time)
 
     def work(beneath: Array, own: Laid, share: Array | None = None) -> Array:
         part, pixels = own
@@ -76,13 +76,14 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
             pixels = pixels * (share[where][..., None] * opacity)
         elif opacity != 1:
             pixels = pixels * opacity
-        beneath[where] = blend(layer.blend, np.ascontiguousarray(beneath[where]), pixels)
+        beneath[where] = blend(mode, np.ascontiguousarray(beneath[where]), pixels)
         return beneath
 
     inputs = (canvas, source, *((matte,) if matte else ()))
-    key = key_of(on=inputs, blend=layer.blend, opacity=plan.opacity)
+    key = key_of(on=inputs, blend=mode, opacity=plan.opacity)
     return Node(
-        "canvas", layer.id, key, view.region, work, inputs, tuple(varying_in(layer.opacity)),
+        "canvas", layer.id, key, view.region, work, inputs,
+        tuple(varying_in([layer.opacity, layer.blend])),
         keeps=False, changes_first=True,
     )  # fmt: skip
 
@@ -140,20 +141,20 @@ def _washed(
     )
     done = built(plans, setting, source, layer.build).node
     matte = matte_node(plans, view, layer)
-    opacity = np.float32(plan.opacity)
+    opacity, mode = np.float32(plan.opacity), value_at(layer.blend, plans.time)
 
     def work(canvas: Array, piece: Piece, share: Array | None = None) -> Array:
         washed = flattened(piece)
         weight = opacity if share is None else share[..., None] * opacity
-        if layer.blend != "normal":
-            return blend(layer.blend, canvas, np.asarray(washed * weight, np.float32))
+        if mode != "normal":
+            return blend(mode, canvas, np.asarray(washed * weight, np.float32))
         if share is None and opacity == 1:
             return washed
         return np.asarray(canvas + (washed - canvas) * weight, np.float32)
 
     inputs = (beneath, done, *((matte,) if matte else ()))
-    key = key_of(wash=inputs, blend=layer.blend, opacity=plan.opacity)
-    varies = tuple(varying_in(layer.opacity))
+    key = key_of(wash=inputs, blend=mode, opacity=plan.opacity)
+    varies = tuple(varying_in([layer.opacity, layer.blend]))
     return Node("wash", layer.id, key, view.region, work, inputs, varies, keeps=False)
 
 

@@ -66,8 +66,8 @@ def cutout_at(cut: ColourCut | ScreenCut, time: float) -> PicksPlan | ScreenPlan
     tolerance = value_at(cut.tolerance, time)
     if isinstance(cut, ColourCut):
         picks = tuple((pick.x, pick.y) for pick in cut.picks)
-        soft, rest = value_at(cut.soft, time), cut.keep == "rest"
-        return PicksPlan(picks, tolerance, cut.contiguous, soft, rest)
+        soft, rest = value_at(cut.soft, time), value_at(cut.keep, time) == "rest"
+        return PicksPlan(picks, tolerance, value_at(cut.contiguous, time), soft, rest)
     colour, _ = rgb_and_alpha(value_at(cut.colour, time))
     return ScreenPlan(colour, tolerance, value_at(cut.softness, time), value_at(cut.spill, time))
 
@@ -77,9 +77,9 @@ def picture_plan(layer: Picture, library: Library, time: float, unit: float) -> 
     Raises LibraryError."""
     source = layer.source
     height = value_at(source.height, time) * unit
-    version = library.version(source.picture)
+    file = value_at(source.picture, time)
     cut = cutout_at(source.cut, time) if source.cut else None
-    return PicturePlan(source.picture, version, height, source.matte, cut)
+    return PicturePlan(file, library.version(file), height, value_at(source.matte, time), cut)
 
 
 def picture_ink(title: Title, layer: Picture) -> Image:

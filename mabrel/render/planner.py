@@ -49,7 +49,7 @@ from mabrel.title import (
     Wash,
     value_at,
 )
-from mabrel.title.varying import Varying, varying_in
+from mabrel.title.varying import Varying, values_of, varying_in
 
 FINEST_IMAGE = 2.0
 """Layers as images for a step are rendered at no larger scale: they are looked up, not shown."""
@@ -185,7 +185,7 @@ class Planner:
         if floor.level is not None:
             return value_at(floor.level, self.time)
         if floor.id not in self._levels:
-            times = self._stops(floor) if floor.hides else [self.time]
+            times = self._stops(floor) if any(values_of(floor.hides)) else [self.time]
             self._levels[floor.id] = min(self._touched(floor, time) for time in times)
         return self._levels[floor.id]
 
@@ -205,12 +205,17 @@ class Planner:
     def _placed_by(self, layer: Layer) -> list[Varying[Any]]:
         """The values over time that put a layer where it is."""
         if isinstance(layer, Floor):
-            stands = [] if layer.level is not None or layer.hides else self._stands(layer)
+            stands = (
+                []
+                if layer.level is not None or any(values_of(layer.hides))
+                else self._stands(layer)
+            )
             return [*varying_in([self.title.camera, layer.level]), *stands]
         if not isinstance(layer, Placed):
             return []
         handle = self.title.handle(layer.handle)
-        return varying_in([self.title.camera, layer.placement, handle])
+        floors = [each.hides for each in self.title.layers if isinstance(each, Floor)]
+        return varying_in([self.title.camera, layer.placement, handle, floors])
 
     def _stands(self, floor: Floor) -> list[Varying[Any]]:
         """Those by which the lowest ink before a floor moves."""

@@ -12,7 +12,7 @@ from mabrel.render.sources import Source
 from mabrel.source.uniting import Lines, combined
 from mabrel.steps import Bound, Piece, Region
 from mabrel.steps.planes.projections import along
-from mabrel.title import Floor, Layer
+from mabrel.title import Floor, Layer, value_at
 from mabrel.title.varying import varying_in
 
 _FLAT = 1e-6  # sine of the angle between a card and a floor below which it is parallel to it
@@ -23,7 +23,9 @@ def hiding_floor(plans: Plans, layer: Layer) -> Floor | None:
     layers = plans.title.layers
     behind = layers[: layers.index(layer)] if layer in layers else []
     floors = (each for each in reversed(behind) if isinstance(each, Floor))
-    return next((each for each in floors if each.hides and each.visible), None)
+    return next(
+        (each for each in floors if value_at(each.hides, plans.time) and each.visible), None
+    )
 
 
 def sunk(plans: Plans, plan: LayerPlan, level: float, floor: Floor, whole: Source) -> Source:
@@ -40,7 +42,7 @@ def sunk(plans: Plans, plan: LayerPlan, level: float, floor: Floor, whole: Sourc
         return whole
     bound = _bound(whole.bound, down, met)
     key = key_of(sunk=whole.node, down=down, met=met)
-    varies = (*plan.placed_by, *varying_in(floor.level))
+    varies = (*plan.placed_by, *varying_in([floor.level, floor.hides]))
     work = partial(_cut, down=down, met=met, outline=bound.outline)
     before = whole.node
     node = Node("step", "floor", key, before.region, work, (before,), varies, floats=before.floats)

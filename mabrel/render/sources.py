@@ -82,7 +82,12 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     source, time = layer.source, plans.time
     axes = {tag: value_at(value, time) for tag, value in source.axes.items()}
     version = plans.reader.library.version(source.font) if is_font_file(source.font) else ""
-    words = Words(source.text, _style(source, time, unit), tuple(sorted(axes.items())), version)
+    words = Words(
+        value_at(source.text, time),
+        _style(source, time, unit),
+        tuple(sorted(axes.items())),
+        version,
+    )
     if source.in_turn is not None:
         words = replace(words, apart=_apart(plans, words, source.in_turn, unit))
     found = plans.reader.words(words)
@@ -125,7 +130,7 @@ def _style(source: LetteringSource, time: float, unit: float) -> LetteringStyle:
         value_at(source.size, time) * unit,
         value_at(source.letter_spacing, time) * unit,
         value_at(source.line_spacing, time),
-        source.align,
+        value_at(source.align, time),
     )
 
 
@@ -159,12 +164,14 @@ def _group(plans: Plans, view: View, layer: Group, unit: float) -> Source:
 
 def _copy(plans: Plans, view: View, layer: Copy, card: Card) -> Source:
     of: LayerPlan = plans.layer(view, plans.title.layer(layer.source.layer), card)
-    take, face = layer.source.take, of.face_opacity
+    take, face = value_at(layer.source.take, plans.time), of.face_opacity
     bound = of.bound
     if take != "everything":
         bound = Bound(bound.region, bound.box, bound.outline, exact=bound.exact)
     work = partial(taken_piece, take, face)
-    return _source(layer, bound, work, of.layer, inputs=(of.node,), take=take, face=face)
+    return _source(
+        layer, bound, work, [of.layer, layer.source], inputs=(of.node,), take=take, face=face
+    )
 
 
 def _plane(plans: Plans, view: View, layer: Layer) -> Source:

@@ -7,6 +7,7 @@ from mabrel.source.library import SHIPPED_PREFIX
 from mabrel.steps.references import settings_of_kind
 from mabrel.title import Layer, Lettering, Picture, Step, Title
 from mabrel.title.kinds import IMAGE_OF_LAYER
+from mabrel.title.varying import mapped, values_of
 
 
 def files_of(title: Title) -> set[str]:
@@ -23,8 +24,9 @@ def files_of_build(build: list[Step]) -> set[str]:
 def _files_of_layer(layer: Layer) -> Iterator[str]:
     if isinstance(layer, Lettering) and is_font_file(layer.source.font):
         yield layer.source.font
-    if isinstance(layer, Picture) and not layer.source.picture.startswith(SHIPPED_PREFIX):
-        yield layer.source.picture
+    if isinstance(layer, Picture):
+        named = values_of(layer.source.picture)
+        yield from (name for name in named if not name.startswith(SHIPPED_PREFIX))
     yield from files_of_build(layer.build)
 
 
@@ -38,8 +40,8 @@ def _renamed(layer: Layer, files: Mapping[str, str]) -> Layer:
     changes: dict[str, object] = {"build": [_step(each, files) for each in layer.build]}
     if isinstance(layer, Lettering) and layer.source.font in files:
         changes["source"] = layer.source.model_copy(update={"font": files[layer.source.font]})
-    if isinstance(layer, Picture) and layer.source.picture in files:
-        picture = files[layer.source.picture]
+    if isinstance(layer, Picture):
+        picture = mapped(layer.source.picture, lambda name: files.get(name, name))
         changes["source"] = layer.source.model_copy(update={"picture": picture})
     return layer.model_copy(update=changes)
 

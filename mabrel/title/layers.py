@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Fraction, Model, switch, told
+from mabrel.title.kinds import Fraction, Model, told
 from mabrel.title.sources import (
     BackdropSource,
     CopySource,
@@ -103,7 +103,7 @@ class _Layer(Model):
     id: Id = ""
     name: Name = ""
     visible: bool = True
-    blend: BlendMode = told("choice", "normal", "How it mixes with what lies beneath.")
+    blend: Value[BlendMode] = told("choice", "normal", "How it mixes with what lies beneath.")
     opacity: Value[Fraction] = told("fraction", 1.0, "Fades the whole layer.")
     matte_from: Id | None = None
     build: Annotated[list[Step], Field(max_length=200)] = Field(default=[])
@@ -177,7 +177,7 @@ class Floor(_Layer):
         label="Fades by",
         usual=(1000, 20_000),
     )
-    hides: bool = switch(False, "Nothing is seen of what reaches below it.")
+    hides: Value[bool] = told("switch", False, "Nothing is seen of what reaches below it.")
 
 
 class Wash(_Layer):

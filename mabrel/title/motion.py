@@ -7,7 +7,7 @@ from typing import Any
 
 from mabrel.title.layers import Lettering
 from mabrel.title.models import Title
-from mabrel.title.varying import is_varying, varying_in
+from mabrel.title.varying import is_varying, values_of, varying_in
 
 
 def moves(title: Title) -> bool:
@@ -52,7 +52,7 @@ def _spans(title: Title) -> Iterator[tuple[float, float]]:
 def _wait(layer: Any) -> float:
     if not isinstance(layer, Lettering) or layer.source.in_turn is None:
         return 0.0
-    return layer.source.in_turn.delay * len(layer.source.text)
+    return layer.source.in_turn.delay * max(map(len, values_of(layer.source.text)))
 
 
 def _over_time(document: Any) -> Iterator[dict[str, Any]]:

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Colour, Fraction, Model, switch, told
+from mabrel.title.kinds import Colour, Fraction, Model, told
 from mabrel.title.letters import InTurn
 from mabrel.title.varying import Value
 
@@ -20,7 +20,7 @@ class LetteringSource(Model):
     `in_turn` its letters, words or lines move apart, one after the other.
     """
 
-    text: Annotated[str, Field(max_length=2000)]
+    text: Value[Annotated[str, Field(max_length=2000)]] = told("words", ..., "What it says.")
     font: Annotated[str, Field(min_length=1, max_length=200)] = "Titan One"
     style: Annotated[str, Field(max_length=200)] = ""
     axes: dict[Axis, Value[Annotated[float, Field(ge=-100_000, le=100_000)]]] = Field(default={})
@@ -33,7 +33,9 @@ class LetteringSource(Model):
     line_spacing: Value[Annotated[float, Field(ge=0, le=10)]] = told(
         "number", 1.0, "From line to line, in lines.", usual=(0.5, 2)
     )
-    align: Literal["left", "centre", "right"] = told("choice", "centre", "How lines are set.")
+    align: Value[Literal["left", "centre", "right"]] = told(
+        "choice", "centre", "How lines are set."
+    )
     in_turn: InTurn | None = None
 
 
@@ -64,9 +66,12 @@ class ColourCut(Model):
         unit="px",
         usual=(0, 20),
     )
-    keep: Literal["picked", "rest"] = told("choice", "picked", "What stays.")
-    contiguous: bool = switch(
-        True, "Only what hangs together with a pick.", label="Only what hangs together"
+    keep: Value[Literal["picked", "rest"]] = told("choice", "picked", "What stays.")
+    contiguous: Value[bool] = told(
+        "switch",
+        True,
+        "Only what hangs together with a pick.",
+        label="Only what hangs together",
     )
 
 
@@ -97,11 +102,11 @@ class PictureSource(Model):
     `matte` says what of it is the shape; `cut` takes a part of it first.
     """
 
-    picture: FileName
+    picture: Value[FileName] = told("picture", ..., "The file that is shown.")
     height: Value[Annotated[float, Field(ge=1, le=16_000)]] = told(
         "length", 300.0, "Of its ink, from top to bottom.", usual=(10, 1080)
     )
-    matte: Literal["alpha", "brightness", "darkness"] = told(
+    matte: Value[Literal["alpha", "brightness", "darkness"]] = told(
         "choice",
         "alpha",
         "What of the picture is the shape: what is not see-through, what is bright, or what is "
@@ -121,7 +126,7 @@ class CopySource(Model):
     """Another layer, live: all that its build made, its face alone, or only its outline."""
 
     layer: _Id
-    take: Literal["everything", "face", "outline"] = told(
+    take: Value[Literal["everything", "face", "outline"]] = told(
         "choice", "everything", "What it takes of the layer.", label="Takes"
     )
 

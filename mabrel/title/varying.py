@@ -9,6 +9,7 @@ import itertools
 import math
 import types
 from bisect import bisect_right
+from collections.abc import Callable
 from functools import cache
 from typing import (
     TYPE_CHECKING,
@@ -16,6 +17,7 @@ from typing import (
     Any,
     ClassVar,
     Generic,
+    Literal,
     TypeAlias,
     TypeVar,
     Union,
@@ -32,6 +34,7 @@ from mabrel.title.kinds import Colour, Model, Spot, Stop
 from mabrel.title.mixing import Nature, mix
 
 T = TypeVar("T")
+T_co = TypeVar("T_co", covariant=True)
 _MISSING: Any = None
 LATEST = 86_400
 """Seconds: no title is longer than a day."""
@@ -71,19 +74,19 @@ def loop_of(time: float) -> float | None:
     return time.loop if isinstance(time, Moment) else None
 
 
-class Peg(Model, Generic[T]):
+class Peg(Model, Generic[T_co]):
     """A value at a time (seconds), and how it goes on from there to the next peg."""
 
     at: Annotated[float, Field(ge=0, le=LATEST)]
-    value: T
+    value: T_co
     ease: Ease = (0.42, 0.0, 0.58, 1.0)
 
 
-class Varying(Model, Generic[T]):
+class Varying(Model, Generic[T_co]):
     """A value that changes over time."""
 
-    value: T | None = _MISSING
-    pegs: Annotated[list[Peg[T]], Field(min_length=1, max_length=1000)] | None = None
+    value: T_co | None = _MISSING
+    pegs: Annotated[list[Peg[T_co]], Field(min_length=1, max_length=1000)] | None = None
     drift: Drift | None = None
 
     limits: ClassVar[tuple[float, float]] = (float("-inf"), float("inf"))
@@ -91,7 +94,7 @@ class Varying(Model, Generic[T]):
     nature: ClassVar[Nature] = "held"
 
     @model_validator(mode="after")
-    def _one_base(self) -> "Varying[T]":
+    def _one_base(self) -> "Varying[T_co]":
         if (self.value is None) == (self.pegs is None):
             raise ValueError("must have either a value with drift, or pegs")
         if self.pegs is None and self.drift is None:
@@ -182,7 +185,16 @@ def _nature(kind: Any) -> Nature:
 
 def _name_of(kind: Any) -> str:
     """Of the kind in the schema: its type, and its range."""
-    plain = get_args(kind)[0] if get_origin(kind) is Annotated else kind
+    plain, *rules = get_args(kind) if get_origin(kind) is Annotated else (kind,)
+    if get_origin(plain) is Literal:
+        choices = get_args(plain)
+        return "".join(each.title().replace("-", "") for each in (choices[0], choices[-1]))
+    if plain is str and not any(rule in get_args(Colour) for rule in rules):
+        limits = (each for rule in rules for each in getattr(rule, "metadata", ()))
+        longest = (each.max_length for each in limits if hasattr(each, "max_length"))
+        return f"Words{next(longest, '')}"
+    if plain is bool:
+        return "Switch"
     low, high = range_of(kind)
     if math.isfinite(low) and math.isfinite(high):
         return f"{low:.0f}To{high:.0f}".replace("-", "Minus")
@@ -205,6 +217,23 @@ def value_at(value: T | Varying[T], time: float) -> T:
         low, high = value.limits
         found = min(max(found, low), high)
     return cast(T, found)
+
+
+def values_of(value: T | Varying[T]) -> list[T]:
+    """Every plain value that it is given: those of its pegs in order of time, or the one."""
+    if not isinstance(value, Varying):
+        return [value]
+    return [peg.value for peg in value.pegs] if value.pegs else [cast(T, value.value)]
+
+
+def mapped(value: T | Varying[T], change: Callable[[T], T]) -> T | Varying[T]:
+    """The same with every value that it is given changed."""
+    if not isinstance(value, Varying):
+        return change(value)
+    if value.pegs is None:
+        return value.model_copy(update={"value": change(cast(T, value.value))})
+    pegs = [peg.model_copy(update={"value": change(peg.value)}) for peg in value.pegs]
+    return value.model_copy(update={"pegs": pegs})
 
 
 def later(value: Varying[T], seconds: float) -> Varying[T]:

@@ -5,7 +5,7 @@ import pytest
 from playwright.sync_api import Page
 
 from tests.browser.in_time import differs, document, go_to, ink, lane, number, peg, word
-from tests.browser.looking import proof_pixels, settled
+from tests.browser.looking import choose, proof_pixels, settled
 
 
 def test_a_word_swells_up_from_nothing_and_settles(bench: Page) -> None:
@@ -168,3 +168,30 @@ def test_the_camera_swings_around_an_extruded_word(bench: Page) -> None:
         for each in (aside, before)
     ]
     assert wide[0] < wide[1] * 0.9
+
+
+def test_words_and_blending_change_at_a_time_and_hold(bench: Page) -> None:
+    page = bench
+    page.get_by_role("button", name="Lettering", exact=True).click()
+    peg(page, "Text").click()
+    go_to(page, 2)
+    words = page.locator(".settings .words textarea").first
+    words.fill("OAR 11")
+    words.blur()
+    settled(page)
+    said = word(page)["source"]["text"]["pegs"]
+    assert [(each["at"], each["value"]) for each in said] == [(0, "ROPE"), (2, "OAR 11")]
+    lane(page, "Text").click()
+    before, just, then = ink(page, 0), ink(page, 1.96), ink(page, 2)
+    assert differs(before, just) < 0.01 < 0.5 < differs(just, then)
+    go_to(page, 1)
+    assert words.input_value() == "ROPE"
+    page.keyboard.press("Escape")
+    peg(page, "Blend").first.click()
+    go_to(page, 3)
+    mixing = page.locator(".settings .choice", has_text="Blend").locator(".v-select")
+    choose(page, mixing, "Multiply")
+    settled(page)
+    pegs = word(page)["blend"]["pegs"]
+    assert [(each["at"], each["value"]) for each in pegs] == [(1, "normal"), (3, "multiply")]
+    lane(page, "Blend").wait_for()

@@ -192,8 +192,8 @@ def test_broken_ones_are_refused(changes: dict) -> None:
         parse_arrival(json.dumps(good | changes))
 
 
-def test_places_that_lead_nowhere_move_nothing(title) -> None:
-    motion = {"place": "placement.nothing", "pegs": [{"share": 0, "to": 1}, {"share": 1}]}
+def test_what_a_layer_does_not_have_is_not_moved(title) -> None:
+    motion = {"place": "source.height", "pegs": [{"share": 0, "to": 1}, {"share": 1}]}
     odd = parse_arrival(json.dumps({"name": "a", "label": "A", "length": 1, "motions": [motion]}))
     assert not moves(lay(title, word_of(title).id, odd))
 

@@ -9,9 +9,10 @@ export type FilmAsk = Omit<components["schemas"]["FilmRequest"], "session">;
 const { inTurn } = turns(2);
 const PAUSE = 300;
 
-export function useArrivalFilm(asked: Ref<FilmAsk | null>): Ref<string> {
+/** @param place in the drawer: films are drawn in the order in which they are seen */
+export function useArrivalFilm(asked: Ref<FilmAsk | null>, place: () => number): Ref<string> {
   const url = ref("");
-  const { answer } = useLatest(asked, (ask, signal) => inTurn(() => load(ask, signal), signal), PAUSE);
+  const { answer } = useLatest(asked, (ask, signal) => inTurn(() => load(ask, signal), signal, place()), PAUSE);
   async function load(ask: FilmAsk, signal: AbortSignal): Promise<Blob | undefined> {
     return blobOf(await api.POST("/api/arrivals/film", { body: { session, ...ask }, parseAs: "blob", signal }));
   }

@@ -46,6 +46,14 @@ export function numberOf(value: unknown, otherwise = 0): number {
   return typeof plain === "number" ? plain : otherwise;
 }
 
+/** What a lettering says, or which file a picture shows, where its title stands at a time. */
+export function wordsOf(lettering: Lettering): string {
+  return String(constant(lettering.source.text));
+}
+export function pictureOf(picture: Extract<Layer, { kind: "picture" }>): string {
+  return String(constant(picture.source.picture));
+}
+
 export function withLayer(title: Title, id: string, change: (layer: Layer) => Layer): Title {
   return { ...title, layers: title.layers.map((each) => (each.id === id ? change(each) : each)) };
 }

@@ -33,7 +33,7 @@ export const useActs = defineStore("acts", () => {
   async function fitWord(id: string): Promise<void> {
     const before = opened.document.layers.find((each) => each.id === id);
     if (before?.kind !== "lettering") return;
-    const body = { document: opened.document, layer: id, text: before.source.text };
+    const body = { document: opened.document, layer: id };
     // Without a connection the word stays as it was typed.
     const { data } = await api.POST("/api/look/swap", { body }).catch(() => ({ data: undefined }));
     const after = data?.layers.find((each) => each.id === id);

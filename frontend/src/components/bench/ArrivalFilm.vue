@@ -13,6 +13,8 @@ const props = defineProps<{
   runBack: boolean;
   length: number;
   paused: boolean;
+  /** In the drawer, from the top. */
+  place: number;
 }>();
 const FRAMES = 16;
 const REST = 6; // frames that it rests after each run
@@ -30,6 +32,7 @@ const url = useArrivalFilm(
         }
       : null,
   ),
+  () => props.place,
 );
 const count = ref(0);
 useIntervalFn(() => {

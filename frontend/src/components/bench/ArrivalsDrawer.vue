@@ -52,7 +52,7 @@ function lay({ entry, runBack }: Card) {
     <v-btn v-if="meant" class="keep" @click="keeping = meant.id">{{ text.arrivals.keep }}</v-btn>
     <ul v-if="meant">
       <OwnEntry
-        v-for="card in cards"
+        v-for="(card, place) in cards"
         :key="`${card.entry.name} ${card.runBack}`"
         :label="card.entry.label"
         :said="nameOf(card)"
@@ -72,6 +72,7 @@ function lay({ entry, runBack }: Card) {
           :run-back="card.runBack"
           :length="card.entry.length"
           :paused="!opened.still"
+          :place="place"
         />
       </OwnEntry>
     </ul>

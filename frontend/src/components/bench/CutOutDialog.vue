@@ -5,7 +5,7 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview } from "@/composables/usePreview";
-import { numberOf, type Layer } from "@/model/title";
+import { numberOf, pictureOf, type Layer } from "@/model/title";
 import { freshCut, withPick, type Cut } from "@/model/cut";
 import { pixelAt } from "@/model/pixels";
 import { useCatalogue } from "@/stores/catalogue";
@@ -98,8 +98,8 @@ watch(id, () => {
         <figure class="source on-chequer">
           <img
             ref="image"
-            :src="pictureUrl(layer.source.picture, 1400)"
-            :alt="layer.source.picture"
+            :src="pictureUrl(pictureOf(layer), 1400)"
+            :alt="pictureOf(layer)"
             :class="{ picks: kind !== 'none' }"
             draggable="false"
             @load="aspect = image!.naturalWidth / Math.max(image!.naturalHeight, 1)"

@@ -5,12 +5,13 @@ import FontChooser from "@/components/FontChooser.vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
 import NumberField from "@/components/fields/NumberField.vue";
+import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacedField from "@/components/fields/PlacedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import FloorSettings from "./FloorSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
 import InTurnSettings from "./InTurnSettings.vue";
-import { isVarying, numberOf, type Lettering, type Setting } from "@/model/title";
+import { isVarying, numberOf, wordsOf, type Lettering, type Setting } from "@/model/title";
 import { useActs } from "@/stores/acts";
 import { useChosen } from "@/stores/chosen";
 import { useOpened } from "@/stores/opened";
@@ -42,8 +43,9 @@ const axes = computed<Setting[]>(() => {
 });
 /** All but the size, which takes the look along, unless it moves by itself. */
 const setting = computed(() =>
-  catalogue.model("source.lettering").filter(({ name }) => name !== "size" || sizeMoves.value),
+  catalogue.model("source.lettering").filter(({ name }) => name !== "text" && (name !== "size" || sizeMoves.value)),
 );
+const said = computed(() => catalogue.model("source.lettering").find(({ name }) => name === "text"));
 const sizeMoves = computed(() => isVarying(motion.raw([...source.value, "size"])));
 const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) => !name.startsWith("shipped/")));
 const file = ref<HTMLInputElement | null>(null);
@@ -79,21 +81,23 @@ async function resize() {
 <template>
   <section v-if="lettering" :aria-label="text.bench.lettering">
     <h2>{{ text.bench.lettering }}</h2>
-    <v-textarea
-      class="words"
-      :model-value="lettering.source.text"
-      :aria-label="text.bench.words"
-      rows="1"
-      auto-grow
-      maxlength="2000"
-      @update:model-value="opened.setWords(lettering.id, $event)"
-      @blur="acts.fitWord(lettering.id)"
-    />
+    <PeggedField :of="source" :setting="said">
+      <v-textarea
+        class="words"
+        :model-value="wordsOf(lettering)"
+        :aria-label="text.bench.words"
+        rows="1"
+        auto-grow
+        maxlength="2000"
+        @update:model-value="opened.setWords(lettering.id, $event)"
+        @blur="acts.fitWord(lettering.id)"
+      />
+    </PeggedField>
     <div class="row">
       <span>{{ text.fonts.title }}</span>
       <FontChooser
         :model-value="lettering.source.font"
-        :word="lettering.source.text"
+        :word="wordsOf(lettering)"
         :label="text.fonts.title"
         @update:model-value="swapFont"
       />

@@ -3,14 +3,16 @@
 import { computed, ref } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
+import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
-import type { Layer } from "@/model/title";
+import { isVarying, pictureOf, type Layer } from "@/model/title";
 import { useActs } from "@/stores/acts";
 import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
 import { ACCEPTED, useLibrary } from "@/stores/library";
+import { useMotion } from "@/stores/motion";
 import { useNotices } from "@/stores/notices";
 import { usePanels } from "@/stores/panels";
 import { text } from "@/text";
@@ -20,6 +22,7 @@ const opened = useOpened();
 const acts = useActs();
 const catalogue = useCatalogue();
 const library = useLibrary();
+const motion = useMotion();
 const notices = useNotices();
 const panels = usePanels();
 
@@ -35,12 +38,20 @@ const members = computed(() =>
 );
 
 const source = computed(() => ["layers", props.layer.id, "source"]);
+const shown = computed(() => catalogue.model("source.picture").find(({ name }) => name === "picture"));
+const settings = computed(() => catalogue.model("source.picture").filter(({ name }) => name !== "picture"));
 const file = ref<HTMLInputElement | null>(null);
 const word = ref("");
 /** Another picture, or a word, in the same look. */
 async function swapTo(to: { picture?: string; text?: string }) {
   const fault = await acts.swapWord(props.layer.id, to);
   if (fault !== null) notices.fault(fault);
+}
+/** Another picture in the same look; from now on, where it moves. */
+async function showPicture(picture: string) {
+  const place = [...source.value, "picture"];
+  if (isVarying(motion.raw(place))) motion.set(place, picture);
+  else await swapTo({ picture });
 }
 async function toWord() {
   await swapTo({ text: word.value });
@@ -49,7 +60,7 @@ async function upload(event: Event) {
   const input = event.target as HTMLInputElement;
   const [kept] = await library.uploadAll([...(input.files ?? [])]);
   input.value = "";
-  if (kept?.kind === "picture") await swapTo({ picture: kept.name });
+  if (kept?.kind === "picture") await showPicture(kept.name);
 }
 function setSource(changes: object, gesture: string | null = null) {
   const source = "source" in props.layer ? props.layer.source : {};
@@ -61,12 +72,14 @@ function setSource(changes: object, gesture: string | null = null) {
   <section :aria-label="text.sources[layer.kind]">
     <h2>{{ text.sources[layer.kind] }}</h2>
     <template v-if="layer.kind === 'picture'">
-      <ChoiceField
-        :label="text.sources.picture"
-        :model-value="layer.source.picture"
-        :choices="pictures"
-        @update:model-value="swapTo({ picture: $event })"
-      />
+      <PeggedField :of="source" :setting="shown">
+        <ChoiceField
+          :label="text.sources.picture"
+          :model-value="pictureOf(layer)"
+          :choices="pictures"
+          @update:model-value="showPicture"
+        />
+      </PeggedField>
       <p class="acts">
         <v-btn @click="panels.cutting = layer.id">{{ text.cut.open }}</v-btn>
         <v-btn @click="file?.click()">{{ text.swap.upload }}</v-btn>
@@ -76,7 +89,7 @@ function setSource(changes: object, gesture: string | null = null) {
         <v-text-field v-model="word" :placeholder="text.swap.word" :aria-label="text.swap.word" maxlength="2000" />
         <v-btn type="submit" :disabled="!word.trim()">{{ text.swap.act }}</v-btn>
       </form>
-      <ModelFields :of="source" :settings="catalogue.model('source.picture')" />
+      <ModelFields :of="source" :settings="settings" />
     </template>
     <template v-else-if="layer.kind === 'copy'">
       <ChoiceField

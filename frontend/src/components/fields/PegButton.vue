@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A small stem beside a setting: hollow where it is constant, half where it moves, filled where it
-// has a peg now.
+// has a peg now. The menu under the pointer never takes the focus from a field.
 import { computed } from "vue";
 import type { Place } from "@/model/places";
 import type { Setting } from "@/model/title";
@@ -14,7 +14,7 @@ const label = computed(() => text.motion.peg[state.value](props.setting.label));
 </script>
 
 <template>
-  <v-menu v-if="state !== 'constant'" open-on-hover :open-on-click="false" :open-delay="500" location="start">
+  <v-menu v-if="state !== 'constant'" open-on-hover :open-on-click="false" :open-delay="500" :capture-focus="false" location="start">
     <template #activator="{ props: activator }">
       <button
         v-bind="activator"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A setting at its place in the title: drawn by its kind, changed at the clock's time, with its peg.
 import { computed } from "vue";
-import PegButton from "./PegButton.vue";
+import PeggedField from "./PeggedField.vue";
 import SettingField from "./SettingField.vue";
 import type { Place } from "@/model/places";
 import type { Choice } from "@/model/references";
@@ -26,7 +26,7 @@ const value = computed(() => motion.now(place.value, props.setting));
 </script>
 
 <template>
-  <div class="placed" :class="{ pegged: setting.moves }">
+  <PeggedField :of="of" :setting="setting">
     <SettingField
       :setting="setting"
       :value="value"
@@ -39,20 +39,5 @@ const value = computed(() => motion.now(place.value, props.setting));
       @start="opened.dragging = true"
       @done="opened.endGesture()"
     />
-    <PegButton v-if="setting.moves" :place="place" :setting="setting" />
-  </div>
+  </PeggedField>
 </template>
-
-<style scoped>
-.placed {
-  position: relative;
-}
-.pegged {
-  padding-right: 17px;
-}
-.placed > :deep(.peg) {
-  position: absolute;
-  top: 0;
-  right: -4px;
-}
-</style>

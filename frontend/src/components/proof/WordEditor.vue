@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // The word, edited where it stands: every letter typed is set at once.
 import { onMounted, ref } from "vue";
-import type { Lettering } from "@/model/title";
+import { wordsOf, type Lettering } from "@/model/title";
 import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
 const props = defineProps<{ lettering: Lettering }>();
 const emit = defineEmits<{ done: [] }>();
 const opened = useOpened();
-const words = ref(props.lettering.source.text);
+const words = ref(wordsOf(props.lettering));
 const field = ref<HTMLTextAreaElement | null>(null);
 
 onMounted(() => {

@@ -2,7 +2,7 @@
 import type { Described } from "@/model/parts";
 import type { Layer, Title } from "@/model/title";
 import { loopOf, standingAt } from "./standing";
-import { isVarying, valueOver } from "./varying";
+import { isVarying, pegsOf, valueOver } from "./varying";
 
 /** A short name for the picture of a document at a time. */
 export function frameKey(document: Title, time: number, told: Described): string {
@@ -31,8 +31,14 @@ function apart(layer: Layer | undefined, document: Title, time: number): unknown
   if (!inTurn || layer?.kind !== "lettering") return null;
   const loop = loopOf(document);
   const moving = Object.values(inTurn).filter(isVarying);
-  const waits = Array.from({ length: 2 * layer.source.text.length }, (_, i) => (inTurn.delay * i) / 2);
+  const waits = Array.from({ length: 2 * longest(layer.source.text) }, (_, i) => (inTurn.delay * i) / 2);
   return moving.map((value) => waits.map((wait) => valueOver(value, time - wait, { kind: "number", low: null, high: null }, loop)));
+}
+
+/** Characters of the longest of the words that a text has over time. */
+function longest(said: unknown): number {
+  const all = isVarying(said) ? pegsOf(said).map((peg) => peg.value) : [said];
+  return Math.max(...all.map((each) => String(each).length));
 }
 
 /** cyrb53, a hash of 53 bits, twice with different seeds. */
