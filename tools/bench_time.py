@@ -77,6 +77,13 @@ def measured(page: Page) -> Iterator[tuple[str, str]]:
     yield "getting ready, lens alone", _ready(page, {"lens.glow": {"strength": [0, 1]}})
     yield from _long(page)
     yield "memory of frames", f"{page.evaluate(f'() => {FILM}.cache.taken') / 2**20:.0f} MB"
+    open_title(page, "Mooring")
+    page.keyboard.press("y")
+    page.wait_for_function(f"() => {FILM}.strip.length > 0")
+    page.wait_for_function(f"() => !{FILM}.strip.length", timeout=300_000)
+    page.evaluate(f"() => {{ {FILM}.wanted = false; }}")
+    waits = page.evaluate(SCRUB)
+    yield "scrubbing MOORING, the strip ready: a picture after", f"{max(waits):.0f} ms at most"
 
 
 def _ready(page: Page, moving: dict[str, Any] | None) -> str:

@@ -8,6 +8,7 @@ import { useCatalogue } from "@/stores/catalogue";
 import { useClock } from "@/stores/clock";
 import { stripScale, useFilm } from "@/stores/film";
 import { useMotion } from "@/stores/motion";
+import { useProof } from "@/stores/proof";
 import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 import { useBench } from "./bench";
@@ -200,6 +201,20 @@ describe("getting ready", () => {
     await turn(1000);
     expect(asked).toHaveLength(2 * FRAMES);
     expect(asked.at(-1)!.scale).toBeLessThan(asked[0]!.scale);
+  });
+});
+
+describe("a hand that scrubs", () => {
+  it("sees the nearest frame that is ready, none of another moment", async () => {
+    const { film } = await opened();
+    expect(film.nearest(4)).toBeUndefined();
+    const small = stripScale(useProof().frame.height);
+    film.strip = [{ number: 2, scale: small }, { number: 9, scale: small }];
+    await turn();
+    const [second, ninth] = [2, 9].map((number) => film.frame({ number, scale: small }));
+    expect(second).toBeDefined();
+    expect([film.nearest(4) === second, film.nearest(7) === ninth, film.nearest(2) === second]).toEqual([true, true, true]);
+    expect(film.nearest(40)).toBeUndefined();
   });
 });
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from mabrel import Renderer, parse_title
+from mabrel import Renderer, new_title, parse_title
 from mabrel.colour.spaces import to_linear
 from mabrel.title import Camera, Floor, LetteringSource, PictureSource, Placement
 from mabrel.title.letters import InTurn, delays
@@ -244,3 +244,26 @@ def test_what_scales_follows_from_the_kind_alone() -> None:
     )
     assert scaled(Floor(level=None, far=1000), 2).far == 2000
     assert scaled(PictureSource(picture="a.png", height=100), 3).height == 300
+
+
+@pytest.mark.parametrize("size", [0.2, 0.6, 1.3])
+@pytest.mark.parametrize("finish", ["ship-brass", "lacquer-gloss", "copper-pipe"])
+def test_a_word_that_is_scaled_keeps_its_look(finish: str, size: float) -> None:
+    """Bevels, sides, shadows and glow go with it: rendered larger by as much it is the same."""
+    made = new_title("Oar", finish=finish, frame=(360, 200))
+    word = next(layer for layer in made.layers if layer.kind == "lettering")
+    whole = made.model_copy(update={"layers": [word]})
+    placement = word.placement.model_copy(update={"scale": size * word.placement.scale})
+    small = made.model_copy(update={"layers": [word.model_copy(update={"placement": placement})]})
+    renderer = Renderer()
+    own = renderer.render(whole, time=0, scale=1).pixels
+    its = renderer.render(small, time=0, scale=1 / size).pixels
+    (h, w), (tall, wide) = own.shape[:2], its.shape[:2]
+    high, broad = min(h, tall) // 2 - 2, min(w, wide) // 2 - 2
+    crops = [
+        each[each.shape[0] // 2 - high : each.shape[0] // 2 + high,
+             each.shape[1] // 2 - broad : each.shape[1] // 2 + broad]
+        for each in (own, its)
+    ]  # fmt: skip
+    assert crops[0][..., 3].max() > 0.9
+    assert np.abs(crops[0] - crops[1]).mean() < 2 / 255

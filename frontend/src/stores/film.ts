@@ -34,6 +34,7 @@ const STRIP = 64; // render pixels high
 const TURN = 8; // milliseconds for which frames are looked for at a time
 const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
 const SOON = 30; // milliseconds after one that was dropped
+const NEAR = 0.5; // seconds: a frame further away shows another moment
 const AGAIN = 1500; // milliseconds after a fault
 
 export const useFilm = defineStore("film", () => {
@@ -98,6 +99,18 @@ export const useFilm = defineStore("film", () => {
   /** A frame that is ready; nothing where it isn't. */
   function frame(wish: Wish): ImageData | undefined {
     return version.value >= 0 ? cache.get(keyOf(wish)) : undefined;
+  }
+  /** The frame that is ready nearest to this one, of those that are played or of the strip; none
+   * that is more than half a second away. */
+  function nearest(number: number): ImageData | undefined {
+    const scales = [scale.value, stripScale(proof.frame.height)];
+    for (let away = 0; away <= fps.value * NEAR; away += 1) {
+      for (const other of away ? [number - away, number + away] : [number]) {
+        const found = scales.map((at) => frame({ number: other, scale: at })).find((each) => each);
+        if (found) return found;
+      }
+    }
+    return undefined;
   }
   function check(number: number): boolean {
     if (ready.has(number)) return true;
@@ -273,6 +286,6 @@ export const useFilm = defineStore("film", () => {
 
   return {
     version, speed, quality, preparing, fault, at, picture, report, strip, wanted, scale, range, fps, left, cache,
-    frame, isReady, play, pause,
+    frame, nearest, isReady, play, pause,
   };
 });

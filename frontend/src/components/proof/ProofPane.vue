@@ -41,12 +41,14 @@ if (props.lane === "proof") {
   onScopeDispose(() => (opened.settling = false));
 }
 
-// While it plays, and at once where a frame of that time is ready, frames of the film are shown.
+// While it plays, and at once where a frame of that time is ready, frames of the film are shown;
+// under a hand that scrubs the nearest one, until its own is there.
 const film = useFilm();
 const ready = computed(() => {
   if (props.lane !== "proof" || props.tap !== "picture") return null;
   if (clock.playing) return film.picture;
   const number = Math.round(props.time * film.fps);
+  if (clock.scrubbing) return film.nearest(number) ?? null;
   return film.frame({ number, scale: film.scale }) ?? film.frame({ number, scale: stripScale(proof.frame.height) }) ?? null;
 });
 const overlay = ref<HTMLCanvasElement | null>(null);
