@@ -1,44 +1,105 @@
-"""Clips: VP9 in WebM, with alpha."""
+"""Clips: pictures as one file, and parts of one put together."""
 
 import contextlib
 import os
 import tempfile
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
 import av
-import cv2
-import numpy as np
-from numpy.typing import NDArray
 
+from mabrel.export.clip_forms import CLIPS, ClipForm
+from mabrel.export.flat import laid_over
 from mabrel.export.frames import ClipError
-from mabrel.source.images import spread_colour
+from mabrel.render import Picture
 
-Rgba = NDArray[np.uint8]
-LARGEST_SIDE = 8192
-_QUALITY = "18"  # of VP9's 0 (best) to 63
-_BT709 = {"colorspace": "bt709", "color_primaries": "bt709", "color_trc": "bt709"}
+Told = Callable[[int], None]
 
 
 def write_clip(
     path: Path,
-    pictures: Iterable[Rgba],
+    pictures: Iterable[Picture],
     rate: Fraction,
-    told: Callable[[int], None] = lambda frames: None,
+    form: str = "webm",
+    *,
+    ground: str = "#000000",
+    told: Told = lambda frames: None,
 ) -> None:
-    """Write pictures of one size ((H, W, 4), straight RGBA) as a clip; `told` hears how many are
-    in it.
+    """Write pictures as a clip: each is encoded as it comes, and no more are held.
 
-    8 bits, 4:2:0, BT.709; the alpha beside it. Where nothing covers, the colour of what is nearest
-    goes on, so that half the chroma leaves no fringe. The file is there whole or not at all.
-    Raises ClipError for a size that VP9 can't have, OSError.
+    Parameters
+    ----------
+    path : Path
+        The file; it is there whole or not at all.
+    pictures : iterable of Picture
+        Of one size.
+    rate : Fraction
+        Frames a second.
+    form : str
+        One of `CLIPS`.
+    ground : str
+        A colour code: what they lie over in a format without alpha.
+    told : callable
+        Hears how many frames are in it.
+
+    Raises
+    ------
+    ClipError
+        For an unknown format, no picture at all, pictures of different sizes, or a size that the
+        format can't have.
+    OSError
+        Where it can't be written.
     """
-    beside = _beside(path)
+    chosen = form_of(form)
+    with whole_file(path, chosen.suffix) as beside, _opened(beside, chosen) as file:
+        _encode(file, chosen, pictures, rate, ground, told)
+
+
+def form_of(name: str) -> ClipForm:
+    """The format of this name. Raises ClipError."""
+    if name not in CLIPS:
+        raise ClipError(f"there is no clip format {name!r}; there are {', '.join(CLIPS)}")
+    return CLIPS[name]
+
+
+def join_clips(path: Path, parts: Sequence[Path], rate: Fraction, form: str) -> None:
+    """Put parts of a clip, each written by `write_clip`, together in their order, without
+    encoding anything again.
+
+    Raises ClipError for a format whose parts can't be joined, OSError.
+    """
+    chosen = form_of(form)
+    if not chosen.joins or not parts:
+        raise ClipError(f"{len(parts)} parts of {chosen.label} can't be joined")
+    with whole_file(path, chosen.suffix) as beside, _opened(beside, chosen) as file:
+        stream = None
+        for number, packet in enumerate(_packets(parts)):
+            if stream is None:
+                stream = file.add_stream_from_template(packet.stream, opaque=True)
+                stream.time_base = 1 / rate
+            packet.stream = stream
+            packet.time_base = 1 / rate
+            packet.pts = packet.dts = number
+            packet.duration = 1
+            file.mux(packet)
+
+
+def _packets(parts: Sequence[Path]) -> Iterator[Any]:
+    for part in parts:
+        with av.open(str(part)) as file:
+            yield from (packet for packet in file.demux(video=0) if packet.size)
+
+
+@contextlib.contextmanager
+def whole_file(path: Path, suffix: str) -> Iterator[Path]:
+    """A file to write beside `path`, whose place it takes once all went well."""
+    descriptor, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.stem}.", suffix=suffix)
+    os.close(descriptor)
+    beside = Path(name)
     try:
-        with av.open(str(beside), "w", format="webm") as file:
-            _encode(file, pictures, rate, told)
+        yield beside
         mask = os.umask(0)
         os.umask(mask)
         beside.chmod(0o666 & ~mask)
@@ -49,23 +110,26 @@ def write_clip(
         raise
 
 
-def _beside(path: Path) -> Path:
-    descriptor, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.stem}.", suffix=".webm")
-    os.close(descriptor)
-    return Path(name)
+def _opened(path: Path, form: ClipForm) -> Any:
+    """Without dates and numbers by chance: the same frames are the same file."""
+    loops = {"apng": {"plays": "0"}, "webp": {"loop": "0"}}.get(form.container, {})
+    return av.open(str(path), "w", format=form.container, options={"fflags": "+bitexact", **loops})
 
 
 def _encode(
-    file: Any, pictures: Iterable[Rgba], rate: Fraction, told: Callable[[int], None]
+    file: Any, form: ClipForm, pictures: Iterable[Picture], rate: Fraction, ground: str, told: Told
 ) -> None:
-    stream = None
+    stream, size = None, (0, 0)
     for number, picture in enumerate(pictures):
-        height, width = picture.shape[:2]
+        shown = picture if form.alpha else laid_over(picture, ground)
         if stream is None:
-            if max(height, width) > LARGEST_SIDE:
-                raise ClipError(f"a clip is at most {LARGEST_SIDE} pixels on a side")
-            stream = _stream(file, width, height, rate)
-        frame = _frame(picture)
+            size = (picture.width, picture.height)
+            if max(size) > form.most:
+                raise ClipError(f"a clip is at most {form.most} pixels on a side")
+            stream = _stream(file, form, size, rate)
+        elif size != (picture.width, picture.height):
+            raise ClipError(f"frame {number} has another size than the first one")
+        frame = form.frame(shown)
         frame.pts, frame.time_base = number, 1 / rate
         file.mux(stream.encode(frame))
         told(number + 1)
@@ -74,38 +138,13 @@ def _encode(
     file.mux(stream.encode(None))
 
 
-def _stream(file: Any, width: int, height: int, rate: Fraction) -> Any:
-    stream = file.add_stream("libvpx-vp9", rate=rate)
-    stream.width, stream.height = width, height
-    stream.pix_fmt = "yuva420p"
+os.environ.setdefault("SVT_LOG", "1")  # the AV1 encoder tells of its settings at every start
+
+
+def _stream(file: Any, form: ClipForm, size: tuple[int, int], rate: Fraction) -> Any:
+    stream = file.add_stream(form.codec, rate=rate)
+    stream.width, stream.height = size
+    stream.pix_fmt = form.pixels
     stream.time_base = 1 / rate
-    stream.options = {
-        "crf": _QUALITY, "b": "0", "deadline": "good", "cpu-used": "4", "row-mt": "1",
-        "auto-alt-ref": "0",  # alternate references and alpha can't be had together
-        **_BT709,
-    }  # fmt: skip
+    stream.options = {"flags": "+bitexact", **form.options}
     return stream
-
-
-def _frame(straight: Rgba) -> Any:
-    """A picture as Y, U, V and alpha (BT.709, limited range, 4:2:0)."""
-    shares = straight.astype(np.float32) / np.float32(255)
-    shares[..., :3] *= shares[..., 3:]
-    spread = np.clip(spread_colour(shares)[..., :3], 0, 1)
-    covered = straight[..., 3:] > 0
-    rgb = np.where(covered, straight[..., :3] / np.float32(255), spread).astype(np.float32)
-    y = rgb @ np.array([0.2126, 0.7152, 0.0722], np.float32)
-    half = ((y.shape[1] + 1) // 2, (y.shape[0] + 1) // 2)
-    u = cv2.resize((rgb[..., 2] - y) / np.float32(1.8556), half, interpolation=cv2.INTER_AREA)
-    v = cv2.resize((rgb[..., 0] - y) / np.float32(1.5748), half, interpolation=cv2.INTER_AREA)
-    frame = av.VideoFrame(straight.shape[1], straight.shape[0], "yuva420p")
-    planes = (y * 219 + 16, u * 224 + 128, v * 224 + 128, straight[..., 3])
-    for plane, values in zip(frame.planes, planes, strict=True):
-        _fill(plane, np.rint(values).astype(np.uint8))
-    return frame
-
-
-def _fill(plane: Any, values: np.ndarray) -> None:
-    """Rows of a plane may be padded."""
-    rows = np.frombuffer(plane, np.uint8).reshape(-1, plane.line_size)
-    rows[: values.shape[0], : values.shape[1]] = values

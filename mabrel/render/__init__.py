@@ -1,7 +1,9 @@
 """Planning, cache and renderer."""
 
+from mabrel.render.apart import Planes
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel, Cancelled
+from mabrel.render.data import Data
 from mabrel.render.errors import RenderError
 from mabrel.render.node import Node, nodes_of
 from mabrel.render.picture import Picture
@@ -9,19 +11,23 @@ from mabrel.render.pictures import picture_ink
 from mabrel.render.renderer import Fields, Renderer, Window
 from mabrel.render.running import Estimate
 from mabrel.render.taps import TAPS
+from mabrel.render.view import drawn_layers
 
 __all__ = [
     "TAPS",
     "Cache",
     "Cancel",
     "Cancelled",
+    "Data",
     "Estimate",
     "Fields",
     "Node",
     "Picture",
+    "Planes",
     "RenderError",
     "Renderer",
     "Window",
+    "drawn_layers",
     "nodes_of",
     "picture_ink",
 ]

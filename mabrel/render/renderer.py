@@ -7,8 +7,10 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from mabrel.render.apart import Planes, planes_node
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
+from mabrel.render.data import Data, data_node
 from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
 from mabrel.render.layer import LayerPlan
@@ -19,10 +21,10 @@ from mabrel.render.reading import Reader
 from mabrel.render.running import Estimate, Rates, Run
 from mabrel.render.shutter import shutter_node
 from mabrel.render.taps import TAPS, shown, tapped_field
-from mabrel.render.view import WHOLE_BUILD, Part, View
+from mabrel.render.view import WHOLE_BUILD, Part, View, drawn_layers
 from mabrel.source import library_at
 from mabrel.steps import STAGES, Array, Region, check_title
-from mabrel.title import Floor, Group, Layer, Moment, Placed, Title
+from mabrel.title import Floor, Layer, Moment, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 from mabrel.title.varying import LATEST
 
@@ -139,6 +141,33 @@ class Renderer:
         moment = Moment(time, title.frame.duration if title.frame.loops else None)
         return _Asked(Planner(title, moment, reader, run.result, pause), run, view)
 
+    def data(
+        self,
+        title: Title,
+        *,
+        time: float = 0.0,
+        scale: float = 1.0,
+        cancel: Cancel | None = None,
+    ) -> Data:
+        """What stands in the picture as numbers, whatever the shutter does. Raises what `render`
+        raises."""
+        asked = self._asked(title, time, scale, None, cancel)
+        return asked.run.result(data_node(asked.planner, asked.view))
+
+    def planes(
+        self,
+        title: Title,
+        layer: str,
+        *,
+        time: float = 0.0,
+        scale: float = 1.0,
+        cancel: Cancel | None = None,
+    ) -> Planes:
+        """What lies behind a layer's face, the face, and what lies before it, at their place in
+        the picture. Raises what `render` raises."""
+        asked = self._asked(title, time, scale, None, cancel)
+        return asked.run.result(planes_node(asked.planner, asked.view, _chosen(title, layer)))
+
     def fields(
         self,
         title: Title,
@@ -210,8 +239,7 @@ def _picture_node(
         layers, layer = _up_to(title, until)
         view = replace(view, part=Part(until=until))
     if tap == "picture":
-        drawn = layers if alone else _own_right(title, layers)
-        shown = [each for each in drawn if each.visible]
+        shown = [each for each in layers if each.visible] if alone else drawn_layers(title, layers)
         return shutter_node(asked.planner, view, lambda planner: planner.canvas(view, shown))
     chosen = _chosen(title, layer)
     if tap == "light":
@@ -268,10 +296,3 @@ def _up_to(title: Title, until: str) -> tuple[list[Layer], str]:
         if any(step.id == until for step in layer.build):
             return title.layers[: index + 1], layer.id
     raise RenderError(f"there is no step {until!r}")
-
-
-def _own_right(title: Title, layers: list[Layer]) -> list[Layer]:
-    """Those that are drawn by themselves: not the members of groups."""
-    groups = (layer for layer in title.layers if isinstance(layer, Group))
-    members = {member for group in groups for member in group.source.layers}
-    return [layer for layer in layers if layer.id not in members]

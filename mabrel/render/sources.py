@@ -78,7 +78,8 @@ def _source(layer: Layer, bound: Bound, work: Any, varies: Any = (), **seen: Any
     return Source(node, bound)
 
 
-def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
+def words_at(plans: Plans, layer: Lettering, unit: float) -> Words:
+    """Words as they are set at the plan's time, `unit` render pixels for one of its own."""
     source, time = layer.source, plans.time
     axes = {tag: value_at(value, time) for tag, value in source.axes.items()}
     version = plans.reader.library.version(source.font) if is_font_file(source.font) else ""
@@ -90,11 +91,16 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     )
     if source.in_turn is not None:
         words = replace(words, apart=_apart(plans, words, source.in_turn, unit))
+    return words
+
+
+def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
+    words = words_at(plans, layer, unit)
     found = plans.reader.words(words)
     bound = words_bound(found, shift)
     check_area(layer.name or layer.id, bound.region)
     work = partial(words_piece, bound, found.layers, shift)
-    return _source(layer, bound, work, _moving(source, words), words=words, shift=shift)
+    return _source(layer, bound, work, _moving(layer.source, words), words=words, shift=shift)
 
 
 def _apart(plans: Plans, words: Words, in_turn: InTurn, unit: float) -> Apart:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from mabrel.steps import Region, kind_of
-from mabrel.title import Frame, Step
+from mabrel.title import Frame, Group, Layer, Step, Title
 
 
 @dataclass(frozen=True)
@@ -59,3 +59,12 @@ def whole_frame(frame: Frame, scale: float) -> Region:
     width, height = frame.width * scale, frame.height * scale
     left, top = math.floor(0.5 - width / 2), math.floor(0.5 - height / 2)
     return Region(left, top, max(round(width), 1), max(round(height), 1))
+
+
+def drawn_layers(title: Title, layers: Sequence[Layer] | None = None) -> list[Layer]:
+    """Those of a title's layers that are seen, and drawn by themselves: not the members of
+    groups."""
+    groups = (layer for layer in title.layers if isinstance(layer, Group))
+    members = {member for group in groups for member in group.source.layers}
+    chosen = title.layers if layers is None else layers
+    return [layer for layer in chosen if layer.visible and layer.id not in members]
