@@ -4,16 +4,19 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from mabrel.cli_export import add_commands
 from mabrel.compose import finishes, new_title, swap
 from mabrel.export import frame_times, numbered, png_bytes, rate_of, write_clip
 from mabrel.overrides import with_setting
+from mabrel.reading import motion_readings, readings
 from mabrel.render import TAPS, Picture, Renderer
 from mabrel.source import families
 from mabrel.steps import catalogue, check_title
-from mabrel.title import Title, read_title, write_title
+from mabrel.title import Layer, Placed, Title, read_title, write_title
 from mabrel.title.atomic import write_atomically
 
 BAD_INPUT = 2
@@ -70,6 +73,15 @@ def _parser() -> argparse.ArgumentParser:
         "--set", action="append", default=[], dest="sets", metavar="LAYER.STEP.SETTING=VALUE"
     )
     render.set_defaults(run=_render)
+
+    add_commands(commands)
+
+    read = commands.add_parser("read", help="say what the engine sees in a title")
+    read.add_argument("title", type=Path)
+    read.add_argument("--layer", metavar="NAME", help="one layer alone")
+    read.add_argument("--time", type=float, default=0.0, metavar="SECONDS")
+    read.add_argument("--json", action="store_true", help="for programs")
+    read.set_defaults(run=_read)
 
     other = commands.add_parser("swap", help="the same look on another word or in another font")
     other.add_argument("title", type=Path)
@@ -146,13 +158,35 @@ def _render_frames(chosen: argparse.Namespace, title: Title) -> None:
     renderer = Renderer()
     pictures = (_picture(renderer, chosen, title, frame.time) for frame in times)
     if chosen.output.suffix.lower() == ".webm":
-        write_clip(chosen.output, (picture.to_uint8() for picture in pictures), rate)
+        write_clip(chosen.output, pictures, rate)
         return
     if chosen.output.suffix.lower() != ".png":
         raise UsageError(f"{chosen.output.name}: frames are written as .png, clips as .webm")
     for path, picture in zip(numbered(chosen.output, times), pictures, strict=True):
         path.parent.mkdir(parents=True, exist_ok=True)
         write_atomically(path, png_bytes(picture, chosen.bits))
+
+
+def _read(chosen: argparse.Namespace) -> None:
+    title = check_title(read_title(chosen.title))
+    shown: list[Layer] = [
+        each for each in title.layers if isinstance(each, Placed) and each.visible
+    ]
+    if chosen.layer is not None:
+        try:
+            shown = [title.layer(chosen.layer)]
+        except KeyError:
+            raise UsageError(f"{chosen.title.name} has no layer {chosen.layer!r}") from None
+    renderer = Renderer()
+    said = [(each, readings(renderer, title, each.id, time=chosen.time).said) for each in shown]
+    moved = motion_readings(renderer, title) if chosen.layer is None else []
+    if chosen.json:
+        told = {each.id: [asdict(one) for one in its] for each, its in said}
+        print(json.dumps({"layers": told, "time": [asdict(one) for one in moved]}, indent=1))
+        return
+    for each, its in [*((each.name or each.id, its) for each, its in said), ("time", moved)]:
+        for one in its:
+            print(f"{each}\t{'!' if one.warns else ' '}\t{one.text}")
 
 
 def _swap(chosen: argparse.Namespace) -> None:

@@ -26,7 +26,10 @@ def finishes() -> dict[str, Finish]:
 
 
 def finish_named(name: str) -> Finish:
-    """The finish of this name, such as ``ship-brass``. Raises FinishError."""
+    """The finish of this name, such as ``ship-brass``; ``none`` is one without a step. Raises
+    FinishError."""
+    if name == "none":
+        return Finish(name="none", label="None", letter_height=200, build=[])
     try:
         return finishes()[name]
     except KeyError:

@@ -3,7 +3,8 @@
 Each layer of the title is a group of its own, with what lies behind its face, the face, and what
 lies before it as layers. Light that nothing covers is a layer that adds. A layer that the format
 has no blend mode for, and a wash, which treats all beneath it, are laid into one layer with what
-lies beneath them, which is hidden then. Laid together as the specification says, the layers are the picture.
+lies beneath them, which is hidden then. Laid together as the specification says, the layers are
+the picture.
 
 References: https://www.openraster.org (baseline 0.0.5).
 """

@@ -1,0 +1,160 @@
+"""What a worker does: frames of a title, from its bundle to bytes. Runs on any machine."""
+
+import io
+import tempfile
+import zipfile
+from collections.abc import Iterator, Sequence
+from hashlib import sha256
+from pathlib import Path
+from typing import Any
+
+from mabrel.compose.bundle import unbundled
+from mabrel.export.clip import write_clip
+from mabrel.export.clip_forms import CLIPS
+from mabrel.export.frames import FrameTime
+from mabrel.export.openraster import openraster_bytes
+from mabrel.export.order import Order, without_backdrops
+from mabrel.export.passes import pass_pictures, passes_bytes, passes_of
+from mabrel.export.stills import still_bytes
+from mabrel.render import Cancel, Picture, Renderer
+from mabrel.title import Title
+
+LOSSLESS = "ffv1"
+"""What parts of a clip are kept as whose own format can't be joined."""
+
+
+class FrameError(ValueError):
+    """One frame could not be made: `number` says which, from the title's start."""
+
+    def __init__(self, number: int, reason: str) -> None:
+        super().__init__(number, reason)
+        self.number, self.reason = number, reason
+
+    def __str__(self) -> str:
+        return f"frame {self.number}: {self.reason}"
+
+
+def made_piece(bundle: bytes, order: dict[str, Any], frames: Sequence[tuple[int, float]]) -> bytes:
+    """Frames (number, seconds) of a bundled title, encoded as `order` says: a part of a clip, or a
+    zip of files, or for a single picture its file.
+
+    What does not move is rendered once in each process. Raises FrameError, and what reading the
+    bundle raises.
+    """
+    kept = _unpacked(_digest(bundle), bundle)
+    return piece_bytes(
+        kept.renderer,
+        kept.title,
+        Order.model_validate(order),
+        [FrameTime(*each) for each in frames],
+    )
+
+
+def piece_bytes(
+    renderer: Renderer,
+    title: Title,
+    order: Order,
+    frames: Sequence[FrameTime],
+    cancel: Cancel | None = None,
+) -> bytes:
+    """The same, of a title at hand."""
+    shown = title if order.backdrop else without_backdrops(title)
+    if order.kind == "clip":
+        return _part_of_clip(renderer, shown, order, frames, cancel)
+    files = [
+        (f"{frame.number}{name}", content)
+        for frame in frames
+        for name, content in _frame_files(renderer, shown, order, frame, cancel)
+    ]
+    if not order.moving and len(files) == 1:
+        return files[0][1]
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_STORED) as archive:
+        for name, content in files:
+            archive.writestr(zipfile.ZipInfo(name), content)
+    return packed.getvalue()
+
+
+def part_form(order: Order) -> str:
+    """The format of a clip's parts."""
+    return order.form if CLIPS[order.form].joins else LOSSLESS
+
+
+def _part_of_clip(
+    renderer: Renderer,
+    title: Title,
+    order: Order,
+    frames: Sequence[FrameTime],
+    cancel: Cancel | None,
+) -> bytes:
+    def pictures() -> Iterator[Picture]:
+        for frame in frames:
+            yield _picture(renderer, title, order, frame, cancel)
+
+    form = part_form(order)
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / f"part{CLIPS[form].suffix}"
+        write_clip(path, pictures(), order.rate_for(title), form, ground=order.ground)
+        return path.read_bytes()
+
+
+def _frame_files(
+    renderer: Renderer, title: Title, order: Order, frame: FrameTime, cancel: Cancel | None
+) -> Iterator[tuple[str, bytes]]:
+    """The files of one frame: what follows its number in their names, and what is in them."""
+    how: dict[str, Any] = {"time": frame.time, "scale": order.scale, "cancel": cancel}
+    try:
+        if order.kind == "layers":
+            yield ".ora", openraster_bytes(renderer, title, **how)
+        elif order.passes == "none":
+            picture = renderer.render(title, **how)
+            yield (
+                order.suffix,
+                still_bytes(picture, order.form, order.depth, order.quality, order.ground),
+            )
+        else:
+            passes = passes_of(renderer, title, **how)
+            depth = order.depth or "half"
+            if order.passes == "together":
+                yield order.suffix, passes_bytes(passes, depth)
+                return
+            for name, write in pass_pictures(passes):
+                yield f".{name}{order.suffix}", write(depth)
+    except ValueError as error:
+        raise FrameError(frame.number, str(error)) from error
+
+
+def _picture(
+    renderer: Renderer, title: Title, order: Order, frame: FrameTime, cancel: Cancel | None
+) -> Picture:
+    try:
+        return renderer.render(title, time=frame.time, scale=order.scale, cancel=cancel)
+    except ValueError as error:
+        raise FrameError(frame.number, str(error)) from error
+
+
+class _Kept:
+    """A title that was unpacked in this process, and all that is kept of its frames."""
+
+    def __init__(self, bundle: bytes) -> None:
+        title, files = unbundled(bundle)
+        self.folder = tempfile.TemporaryDirectory()
+        home = Path(self.folder.name)
+        for name, content in files.items():
+            (home / name).write_bytes(content)
+        self.title, self.renderer = title.at_home(home), Renderer()
+
+
+def _digest(bundle: bytes) -> str:
+    return sha256(bundle).hexdigest()
+
+
+_last: dict[str, _Kept] = {}
+
+
+def _unpacked(digest: str, bundle: bytes) -> _Kept:
+    """The last title of this process stays; another one takes its place."""
+    if digest not in _last:
+        _last.clear()
+        _last[digest] = _Kept(bundle)
+    return _last[digest]
