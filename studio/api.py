@@ -10,7 +10,7 @@ from mabrel.title.files import load_json
 from studio.accounts.views import router as accounts_router
 from studio.bundles.api import router as bundles_router
 from studio.exports.api import router as exports_router
-from studio.exports.clips_api import router as clips_router
+from studio.exports.jobs_api import router as jobs_router
 from studio.library.api import router as library_router
 from studio.preview.api import router as preview_router
 from studio.preview.arrivals_api import router as arrival_films_router
@@ -53,6 +53,6 @@ for router in (
     readings_router,
     strips_router,
     exports_router,
-    clips_router,
+    jobs_router,
 ):
     api.add_router("", router)

@@ -9,6 +9,7 @@ from django.core.exceptions import ImproperlyConfigured
 
 from studio.accounts.people import accounts_there
 from studio.engine.asking import desk
+from studio.exports.keeper import keeper
 from studio.passing import sweep
 
 _lock: IO[str] | None = None
@@ -33,10 +34,13 @@ def open_studio() -> None:
     _lock = held
     sweep()
     desk().start()
+    if settings.EXPORTS_WORK:
+        keeper.start()
 
 
 def close_studio() -> None:
-    """End the engine's processes."""
+    """End the engine's processes, and that of exports."""
+    keeper.stop()
     desk().stop()
 
 

@@ -10,6 +10,7 @@ STATE_DIR.mkdir(parents=True, exist_ok=True)
 LIBRARY_DIR = STATE_DIR / "library"  # the pictures and fonts that titles name
 PASSING_DIR = STATE_DIR / "passing"  # what is on its way; swept at every start
 PASSING_DIR.mkdir(exist_ok=True)
+EXPORTS_DIR = STATE_DIR / "exports"  # what is exported, and the pieces of what is not done yet
 KEPT_DIR = STATE_DIR / "kept"  # pictures of earlier days; may be thrown away
 KEPT_BYTES = int(os.environ.get("MABREL_KEPT_MB", "512")) * 2**20
 FRONT_DIR = BASE_DIR / "frontend" / "dist"
@@ -43,6 +44,8 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "axes",
+    "django_tasks",
+    "django_tasks_db",
     "studio.accounts",
     "studio.titles",
     "studio.library",
@@ -151,6 +154,10 @@ AXES_LOCKOUT_TEMPLATE = "accounts/locked.html"
 AXES_VERBOSE = False
 AXES_ENABLED = LOGIN_NEEDED
 SILENCED_SYSTEM_CHECKS = ["axes.W006", *([] if LOGIN_NEEDED else ["axes.W002"])]
+
+# Exports are tasks that outlive the server; a process of their own makes them.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+EXPORTS_WORK = os.environ.get("MABREL_EXPORTS", "1") != "0"
 
 # Engine processes load what they need before it is asked for, while there is nothing else to do.
 ENGINE_WARMS = os.environ.get("MABREL_WARM", "1") != "0"

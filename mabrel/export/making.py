@@ -27,6 +27,8 @@ from mabrel.title.atomic import write_atomically
 TRIES = 3
 """How often a piece is begun before it counts as one that can't be made."""
 _PIECE, _WHOLE_PIECE = 24, 8  # frames: of a lossy clip, and of what takes more room
+LONGEST = 3600
+"""Seconds that a piece may take; then its worker counts as dead."""
 _AHEAD = 2  # pieces on their way for each worker
 
 
@@ -129,7 +131,10 @@ class _Run:
         """The first of them, once it is made and kept; None where it is begun anew."""
         piece, future = self.underway[0]
         try:
-            content = future.result()
+            content = future.result(LONGEST)
+        except TimeoutError:
+            self._again(f"no answer after {LONGEST} s")
+            return None
         except (FrameError, OSError, MemoryError):
             raise
         except BrokenProcessPool as died:

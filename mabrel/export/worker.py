@@ -34,20 +34,18 @@ class FrameError(ValueError):
         return f"frame {self.number}: {self.reason}"
 
 
-def made_piece(bundle: bytes, order: dict[str, Any], frames: Sequence[tuple[int, float]]) -> bytes:
+def made_piece(
+    bundle: bytes | Path, order: dict[str, Any], frames: Sequence[tuple[int, float]]
+) -> bytes:
     """Frames (number, seconds) of a bundled title, encoded as `order` says: a part of a clip, or a
     zip of files, or for a single picture its file.
 
-    What does not move is rendered once in each process. Raises FrameError, and what reading the
-    bundle raises.
+    The bundle is its content, or a file named after its digest. What does not move is rendered
+    once in each process. Raises FrameError, and what reading the bundle raises.
     """
-    kept = _unpacked(_digest(bundle), bundle)
-    return piece_bytes(
-        kept.renderer,
-        kept.title,
-        Order.model_validate(order),
-        [FrameTime(*each) for each in frames],
-    )
+    kept = _unpacked(bundle)
+    times = [FrameTime(*each) for each in frames]
+    return piece_bytes(kept.renderer, kept.title, Order.model_validate(order), times)
 
 
 def piece_bytes(
@@ -145,16 +143,14 @@ class _Kept:
         self.title, self.renderer = title.at_home(home), Renderer()
 
 
-def _digest(bundle: bytes) -> str:
-    return sha256(bundle).hexdigest()
-
-
 _last: dict[str, _Kept] = {}
 
 
-def _unpacked(digest: str, bundle: bytes) -> _Kept:
+def _unpacked(bundle: bytes | Path) -> _Kept:
     """The last title of this process stays; another one takes its place."""
+    digest = bundle.name if isinstance(bundle, Path) else sha256(bundle).hexdigest()
     if digest not in _last:
+        content = bundle.read_bytes() if isinstance(bundle, Path) else bundle
         _last.clear()
-        _last[digest] = _Kept(bundle)
+        _last[digest] = _Kept(content)
     return _last[digest]

@@ -1,13 +1,21 @@
 """Those who make the frames: this process, processes of this machine, or those of a cluster."""
 
+import ctypes
 import os
 import resource
+import signal
+import sys
+import tempfile
 from collections.abc import Callable
-from concurrent.futures import Executor, Future, ProcessPoolExecutor
+from concurrent.futures import Future, ProcessPoolExecutor
+from dataclasses import dataclass
+from hashlib import sha256
 from multiprocessing import get_context
+from pathlib import Path
 from typing import Any, Protocol
 
 Job = Callable[..., bytes]
+_PR_SET_PDEATHSIG = 1
 
 
 class Workers(Protocol):
@@ -52,34 +60,50 @@ class Here:
         pass
 
 
-class Processes:
-    """Processes of this machine, each with its share of the cores and a limit of memory."""
+@dataclass(frozen=True)
+class Means:
+    """What a process of a pool may take: `memory` in bytes, and `nice`, how far it steps back."""
 
-    def __init__(
-        self, count: int, *, memory: int | None = None, threads: int | None = None
-    ) -> None:
+    threads: int
+    memory: int | None = None
+    nice: int = 0
+
+
+class Processes:
+    """Processes of this machine; they end with the one that began them."""
+
+    def __init__(self, count: int, means: Means | None = None) -> None:
         self.count = count
-        self._threads = threads or max((os.cpu_count() or 1) // count, 1)
-        self._memory = memory
+        self._means = means or Means(max((os.cpu_count() or 1) // count, 1))
+        self._folder = tempfile.TemporaryDirectory(prefix="mabrel-")
         self._pool = self._new()
 
-    def _new(self) -> Executor:
+    def _new(self) -> ProcessPoolExecutor:
         return ProcessPoolExecutor(
-            self.count, get_context("spawn"), _begin, (self._threads, self._memory)
+            self.count, get_context("spawn"), _begin, (self._means, os.getpid())
         )
 
     def share(self, bundle: bytes) -> Any:
-        return bundle
+        """In a file: each process reads it once."""
+        path = Path(self._folder.name) / sha256(bundle).hexdigest()
+        path.write_bytes(bundle)
+        return path
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         return self._pool.submit(job, *args)
 
     def renew(self) -> None:
-        self._pool.shutdown(wait=False, cancel_futures=True)
-        self._pool = self._new()
+        """One that hangs is killed too."""
+        before, self._pool = self._pool, self._new()
+        for process in list((before._processes or {}).values()):
+            process.kill()
+        before.shutdown(wait=False, cancel_futures=True)
 
     def close(self) -> None:
-        self._pool.shutdown(cancel_futures=True)
+        for process in list((self._pool._processes or {}).values()):
+            process.kill()
+        self._pool.shutdown(wait=False, cancel_futures=True)
+        self._folder.cleanup()
 
 
 class Cluster:
@@ -114,20 +138,31 @@ class Cluster:
         self._client.close()
 
 
-def workers_at(address: str | None, count: int, memory: int | None = None) -> Workers:
-    """Those of a cluster, or `count` processes; with 1 and no address, this process. Raises
+def workers_at(address: str | None, count: int, means: Means | None = None) -> Workers:
+    """Those of a cluster, or `count` processes; with 1 and no `means`, this process. Raises
     OSError where no scheduler answers."""
     if address:
         return Cluster(address)
-    return Processes(count, memory=memory) if count > 1 else Here()
+    return Processes(count, means) if count > 1 or means else Here()
 
 
-def _begin(threads: int, memory: int | None) -> None:
+def end_with(parent: int) -> None:
+    """From now on this process ends when `parent` does, even in the middle of a kernel."""
+    if sys.platform == "linux":
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+    if os.getppid() != parent:
+        os._exit(1)
+
+
+def _begin(means: Means, parent: int) -> None:
     """The first thing that a process of the pool does."""
     import cv2
     import numba
 
-    numba.set_num_threads(min(threads, numba.config.NUMBA_NUM_THREADS))
-    cv2.setNumThreads(threads)
-    if memory is not None:
-        resource.setrlimit(resource.RLIMIT_DATA, (memory, memory))
+    end_with(parent)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    os.nice(means.nice)
+    numba.set_num_threads(min(means.threads, numba.config.NUMBA_NUM_THREADS))
+    cv2.setNumThreads(means.threads)
+    if means.memory is not None:
+        resource.setrlimit(resource.RLIMIT_DATA, (means.memory, means.memory))

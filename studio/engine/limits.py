@@ -30,3 +30,10 @@ LIMITS = {
     Role.CLERK: Limits(WORKER_BYTES, CACHE_BYTES // 3),
     Role.BACKGROUND: Limits(WORKER_BYTES, CACHE_BYTES // 2, NICE),
 }
+
+EXPORT_ADDRESS = os.environ.get("MABREL_FRAMES") or None
+"""The scheduler of a cluster that makes the frames of exports; without one, this machine does."""
+EXPORT_PROCESSES = max(int(os.environ.get("MABREL_EXPORT_PROCESSES", "0")), 0) or max(
+    (os.cpu_count() or 1) // 2, 1
+)
+"""Processes of this machine that make frames, each with its share of the cores."""

@@ -12,7 +12,10 @@ import mabrel
 from mabrel import catalogue, families
 from mabrel.colour import MODES
 from mabrel.compose import arrivals, finishes
+from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import ClipError, frame_times, rate_of
+from mabrel.export.order import PRESETS, Order
+from mabrel.export.stills import STILLS
 from mabrel.render import TAPS
 from mabrel.source import is_font_file, shipped_pictures
 from mabrel.source.library import LARGEST_FILE, SHIPPED, SHIPPED_PREFIX
@@ -62,14 +65,35 @@ def shipped_arrivals() -> dict[str, Arrival]:
     return arrivals()
 
 
-def clip_times(start: float, end: float, fps: float) -> tuple[tuple[int, int], list[float]]:
-    """The exact rate of a clip, as a fraction, and the times of its frames. Raises Refused."""
+def export_frames(order: Order, duration: float, fps: float) -> int:
+    """How many frames an export of a title of this duration and rate has. Raises Refused."""
+    if not order.moving:
+        return 1
     try:
-        rate = rate_of(fps)
-        times = [frame.time for frame in frame_times(start, end, rate)]
+        rate = rate_of(fps if order.rate is None else order.rate)
+        return len(frame_times(order.start, duration if order.end is None else order.end, rate))
     except ClipError as error:
-        raise Refused("", str(error)) from None
-    return (rate.numerator, rate.denominator), times
+        raise Refused("end", str(error)) from None
+
+
+@cache
+def export_forms() -> dict[str, Any]:
+    """The formats of pictures and clips, and the presets by purpose."""
+    stills = [
+        {"name": each.name, "label": each.label, "ending": each.suffix, "depths": list(each.depths),
+         "alpha": each.alpha, "lossy": each.lossy}
+        for each in STILLS.values()
+    ]  # fmt: skip
+    clips = [
+        {"name": each.name, "label": each.label, "ending": each.suffix, "depths": [],
+         "alpha": each.alpha, "lossy": not each.lossless}
+        for each in CLIPS.values()
+    ]  # fmt: skip
+    presets = [
+        {"name": name, "label": each.label, "says": each.says, "order": each.order.model_dump()}
+        for name, each in PRESETS.items()
+    ]
+    return {"stills": stills, "clips": clips, "presets": presets}
 
 
 @cache
@@ -90,8 +114,10 @@ __all__ = [
     "LARGEST_LIBRARY_FILE",
     "SHIPPED",
     "SHIPPED_PREFIX",
-    "clip_times",
+    "Order",
     "engine_version",
+    "export_forms",
+    "export_frames",
     "is_font_file",
     "load_json",
     "shipped_arrivals",

@@ -9,8 +9,8 @@ from typing import Any
 from studio.engine.jobs import (
     arrivals,
     bundles,
-    clips,
     documents,
+    exports,
     files,
     finishes,
     looks,
@@ -21,7 +21,7 @@ from studio.engine.jobs import (
 JOBS: dict[str, Callable[..., Any]] = {
     "preview": pictures.preview,
     "export": pictures.export,
-    "clip": clips.encode,
+    "estimate": exports.estimate,
     "build_pictures": pictures.build_pictures,
     "strip": pictures.strip,
     "finish_strip": pictures.finish_strip,
