@@ -40,7 +40,10 @@ class Keeper:
 
     def _keep(self) -> None:
         command = [sys.executable, "-m", "django", "make_exports", "--parent", str(os.getpid())]
-        around = os.environ | {"DJANGO_SETTINGS_MODULE": "studio.settings"}
+        around = os.environ | {
+            "DJANGO_SETTINGS_MODULE": "studio.settings",
+            "PYTHONWARNINGS": "ignore::UserWarning:multiprocessing.resource_tracker",
+        }
         while not self._ending.is_set():
             try:
                 self._process = subprocess.Popen(command, cwd=settings.BASE_DIR, env=around)

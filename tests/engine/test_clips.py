@@ -9,6 +9,7 @@ import pytest
 
 from mabrel.cli import main
 from mabrel.export import ClipError, frame_times, numbered, rate_of, write_clip
+from mabrel.render import Picture
 
 DOCUMENT = """{"mabrel": 1, "frame": {"width": 61, "height": 41, "fps": 25, "duration": 0.2},
  "layers": [{"kind": "lettering", "source": {"text": "I", "font": "Anton", "size": 30},
@@ -107,10 +108,10 @@ def test_a_clip_keeps_size_rate_and_alpha(document: Path, tmp_path: Path) -> Non
 
 
 def test_the_colour_goes_on_beyond_the_edge(tmp_path: Path) -> None:
-    pixels = np.zeros((32, 32, 4), np.uint8)
-    pixels[8:24, 8:24] = (255, 51, 0, 255)
+    pixels = np.zeros((32, 32, 4), np.float32)
+    pixels[8:24, 8:24] = (1, 0.2, 0, 1)
     out = tmp_path / "clip.webm"
-    write_clip(out, [pixels], Fraction(25))
+    write_clip(out, [Picture(pixels)], Fraction(25))
     (frame,) = frames_of(out)
     edge = frame[8:24, 8:24, :3].astype(int)
     assert np.abs(edge - [255, 51, 0]).max() < 12
@@ -118,7 +119,7 @@ def test_the_colour_goes_on_beyond_the_edge(tmp_path: Path) -> None:
 
 def test_a_broken_run_leaves_nothing_behind(tmp_path: Path) -> None:
     def pictures():
-        yield np.zeros((8, 8, 4), np.uint8)
+        yield Picture(np.zeros((8, 8, 4), np.float32))
         raise RuntimeError("stopped")
 
     with pytest.raises(RuntimeError, match="stopped"):

@@ -20,11 +20,6 @@ export const ZIPS: Sort = {
   stop: (id) => api.DELETE("/api/zips/{zip_id}", { params: { path: { zip_id: id } } }),
   file: (id) => `/api/zips/${id}/file`,
 };
-export const CLIPS: Sort = {
-  state: (id) => api.GET("/api/clips/{clip_id}", { params: { path: { clip_id: id } } }),
-  stop: (id) => api.DELETE("/api/clips/{clip_id}", { params: { path: { clip_id: id } } }),
-  file: (id) => `/api/clips/${id}/file`,
-};
 
 export function useMaking(sort: Sort, done: () => void) {
   const state = shallowRef<State | null>(null);

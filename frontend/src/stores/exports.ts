@@ -1,30 +1,83 @@
-// Pictures and clips of titles, for elsewhere.
+// Exports: those that there are, asking for one, and watching them while any is on its way.
+import { useLocalStorage } from "@vueuse/core";
 import { defineStore } from "pinia";
-import { api, blobOf, saidBy } from "@/api/client";
+import { computed, ref, shallowRef } from "vue";
+import { api, saidBy, session } from "@/api/client";
 import type { components } from "@/api/schema";
+import { wholeOrder, type ExportState, type Forms, type Order } from "@/model/exporting";
 import { give } from "@/model/files";
 import type { Title } from "@/model/title";
 import { text } from "@/text";
+import { useAsked } from "./asked";
 
-type Picture = components["schemas"]["ExportRequest"];
-type Clip = components["schemas"]["ClipRequest"];
 type Zip = components["schemas"]["ZipRequest"];
+type Estimate = components["schemas"]["Estimate"];
+const SOON = 500; // milliseconds, while something is made
+const UNDERWAY = ["waiting", "running"];
 
 export const useExports = defineStore("exports", () => {
-  /** Gives a PNG; null, or what is wrong in one sentence. */
-  async function picture(of: Picture): Promise<string | null> {
+  const { went } = useAsked();
+  const forms = shallowRef<Forms | null>(null);
+  const all = shallowRef<ExportState[]>([]);
+  /** The settings that were used last. */
+  const last = useLocalStorage<Order>("mabrel.export", wholeOrder(), { mergeDefaults: true });
+  const watching = ref(false);
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const underway = computed(() => all.value.filter(({ state }) => UNDERWAY.includes(state)).length);
+
+  async function loadForms(): Promise<void> {
+    forms.value = (await api.GET("/api/exports/forms").catch(() => null))?.data ?? forms.value;
+  }
+  async function load(): Promise<void> {
+    clearTimeout(timer);
+    all.value = (await api.GET("/api/exports").catch(() => null))?.data ?? all.value;
+    if (watching.value) timer = setTimeout(() => void load(), underway.value ? SOON : 6 * SOON);
+  }
+  function watchThem(on: boolean): void {
+    watching.value = on;
+    clearTimeout(timer);
+    if (on) void load();
+  }
+
+  /** Begins one; null, or what is wrong in one sentence. */
+  async function ask(document: Title, order: Order): Promise<string | null> {
     try {
-      const answer = await api.POST("/api/export", { body: of, parseAs: "blob" });
-      const made = blobOf(answer);
-      if (!made) return saidBy(answer.error);
-      give(made, `${of.document.name || "title"}.png`);
-      return null;
+      const { error } = await api.POST("/api/exports", { body: { document, order } });
+      if (error) return saidBy(error);
     } catch {
       return text.error.network;
     }
+    last.value = order;
+    await load();
+    return null;
   }
-  const clip = (of: Clip) => api.POST("/api/clips", { body: of });
-  const zip = (of: Zip) => api.POST("/api/zips", { body: of });
+  async function estimate(document: Title, order: Order, signal: AbortSignal): Promise<Estimate | undefined> {
+    const answer = await api.POST("/api/exports/estimate", { body: { document, order, session }, signal });
+    return answer.response.status === 200 ? answer.data : undefined;
+  }
+  const of = (id: string) => ({ params: { path: { export_id: id } } });
+  async function stop(id: string): Promise<void> {
+    if (await went(api.POST("/api/exports/{export_id}/stop", of(id)))) await load();
+  }
+  async function again(id: string): Promise<void> {
+    if (await went(api.POST("/api/exports/{export_id}/again", of(id)))) await load();
+  }
+  async function remove(id: string): Promise<void> {
+    if (await went(api.DELETE("/api/exports/{export_id}", of(id)))) await load();
+  }
+  function fetch({ id, name, ending }: ExportState): void {
+    give(`/api/exports/${id}/file`, `${name}${ending}`);
+  }
+
+  async function keepPreset(name: string, order: Order): Promise<void> {
+    if (await went(api.POST("/api/exports/presets", { body: { name, order } }))) await loadForms();
+  }
+  async function forgetPreset(id: number): Promise<void> {
+    const params = { path: { preset_id: id } };
+    if (await went(api.DELETE("/api/exports/presets/{preset_id}", { params }))) await loadForms();
+  }
+
+  const zip = (body: Zip) => api.POST("/api/zips", { body });
   /** A title that is saved anew beside another one of its kind; its id, or null. */
   async function copyOf(id: string, document: Title): Promise<string | null> {
     const made = await api.POST("/api/titles/{title_id}/duplicate", { params: { path: { title_id: id } } });
@@ -33,5 +86,8 @@ export const useExports = defineStore("exports", () => {
     await api.PUT("/api/titles/{title_id}", { params, body: { version: made.data.version, document } });
     return made.data.id;
   }
-  return { picture, clip, zip, copyOf };
+  return {
+    forms, all, last, underway, loadForms, load, watchThem, ask, estimate, stop, again, remove, fetch,
+    keepPreset, forgetPreset, zip, copyOf,
+  };
 });

@@ -94,18 +94,9 @@ export const shelf = {
     kept: (name: string) => `${name} is on the shelf now.`,
   },
   export: {
-    title: "Export",
-    what: "As",
-    forms: { picture: "Picture", webm: "Clip", frames: "Frames" },
-    frames: (n: number) => (n === 1 ? "1 frame: what is run round" : `${n} frames: what is run round`),
-    alpha: "VP9 with alpha, in WebM",
-    done: (n: number, all: number) => `${n} of ${all} frames.`,
-    stop: "Stop",
     bits: "Bits a channel",
     scale: "Size",
     backdrop: "With the backdrop",
-    transparent: "Straight alpha, sRGB",
-    size: (w: number, h: number) => `${w} × ${h} pixels`,
     working: "Rendering…",
   },
 } as const;

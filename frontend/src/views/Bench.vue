@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, ref, watch } from "vue";
 import BuildLine from "@/components/bench/BuildLine.vue";
 import ConflictDialog from "@/components/bench/ConflictDialog.vue";
 import CutOutDialog from "@/components/bench/CutOutDialog.vue";
-import ExportDialog from "@/components/bench/ExportDialog.vue";
+import ExportDialog from "@/components/exports/ExportDialog.vue";
 import ArrivalsDrawer from "@/components/bench/ArrivalsDrawer.vue";
 import FinishesDrawer from "@/components/bench/FinishesDrawer.vue";
 import LayersPanel from "@/components/bench/LayersPanel.vue";

@@ -1,0 +1,96 @@
+<script setup lang="ts">
+// Exporting the title that is open: for what, how, what it will look like and take, and all exports.
+import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import ExportList from "./ExportList.vue";
+import ExportPresets from "./ExportPresets.vue";
+import ExportSight from "./ExportSight.vue";
+import ExportWays from "./ExportWays.vue";
+import { hasBackdrop, isMoving, wholeOrder, type Order } from "@/model/exporting";
+import { useCatalogue } from "@/stores/catalogue";
+import { useClock } from "@/stores/clock";
+import { useExports } from "@/stores/exports";
+import { useOpened } from "@/stores/opened";
+import { useTimeline } from "@/stores/timeline";
+import { text } from "@/text";
+
+const open = defineModel<boolean>({ required: true });
+const opened = useOpened();
+const catalogue = useCatalogue();
+const clock = useClock();
+const exports = useExports();
+const timeline = useTimeline();
+const order = shallowRef<Order>(wholeOrder(exports.last));
+const asking = ref(false);
+const fault = ref("");
+
+watch(open, (now) => {
+  exports.watchThem(now);
+  if (!now) return;
+  fault.value = "";
+  order.value = forNow(exports.last);
+  void exports.loadForms();
+}, { immediate: true });
+onScopeDispose(() => exports.watchThem(false));
+
+/** Settings for this title: the loop that is chosen, and the moment that is shown. */
+function forNow(settings: Order): Order {
+  const [start, end] = timeline.loop;
+  const whole = start === 0 && end === timeline.duration;
+  return { ...settings, time: clock.time, start, end: whole ? null : end, backdrop: settings.backdrop && hasBackdrop(opened.document) };
+}
+const tooLarge = computed(() => {
+  const { width, height } = opened.document.frame;
+  return width * height * order.value.scale ** 2 > (catalogue.all?.frames.largest_area ?? Infinity);
+});
+async function start() {
+  asking.value = true;
+  const moment = isMoving(order.value) ? { time: null } : {};
+  fault.value = (await exports.ask(opened.document, { ...order.value, ...moment })) ?? "";
+  asking.value = false;
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" :aria-label="text.exports.title" max-width="1080" scrollable>
+    <v-card class="dialog" :title="text.exports.title">
+      <v-card-text class="columns">
+        <ExportPresets :order="order" @use="order = forNow($event)" />
+        <div class="ways">
+          <ExportWays v-if="exports.forms" v-model="order" :forms="exports.forms" />
+          <p v-if="tooLarge" role="alert" class="fault">{{ text.exports.tooLarge }}</p>
+          <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
+        </div>
+        <div class="right">
+          <ExportSight v-if="open" :order="order" :too-large="tooLarge" />
+          <ExportList @reuse="order = forNow($event)" />
+        </div>
+      </v-card-text>
+      <v-card-actions>
+        <v-spacer />
+        <v-btn variant="text" @click="open = false">{{ text.act.close }}</v-btn>
+        <v-btn variant="flat" color="ink" :disabled="asking || tooLarge" data-testid="export" @click="start">
+          {{ text.exports.start }}
+        </v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: 232px minmax(0, 1fr) 380px;
+  gap: 24px;
+  min-height: 460px;
+}
+.right {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  gap: 16px;
+  min-width: 0;
+}
+.fault {
+  margin-top: 10px;
+  color: var(--accent);
+}
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+// What is exported and how: only what counts for it.
+import { computed } from "vue";
+import ChoiceField from "@/components/fields/ChoiceField.vue";
+import ColourField from "@/components/fields/ColourField.vue";
+import NumberField from "@/components/fields/NumberField.vue";
+import SwitchField from "@/components/fields/SwitchField.vue";
+import { formOf, formsOf, framesOf, hasBackdrop, isMoving, KINDS, withOrder, type Forms, type Order } from "@/model/exporting";
+import { useCatalogue } from "@/stores/catalogue";
+import { useOpened } from "@/stores/opened";
+import { text } from "@/text";
+
+const props = defineProps<{ forms: Forms }>();
+const order = defineModel<Order>({ required: true });
+const opened = useOpened();
+const catalogue = useCatalogue();
+const SCALES = [0.25, 0.5, 1, 2, 4].map((scale) => ({ value: String(scale), title: text.exports.percent(scale) }));
+
+const kinds = KINDS.map((value) => ({ value, title: text.exports.kinds[value] }));
+const choices = computed(() => formsOf(order.value.kind, props.forms).map(({ name, label }) => ({ value: name, title: label })));
+const form = computed(() => formOf(order.value, props.forms));
+const depths = computed(() => (form.value?.depths ?? []).map((value) => ({ value, title: text.exports.depths[value] ?? value })));
+const passes = (Object.keys(text.exports.passWays) as Order["passes"][]).map((value) => ({ value, title: text.exports.passWays[value] }));
+const moving = computed(() => isMoving(order.value));
+const pixels = computed(() => {
+  const { width, height } = opened.document.frame;
+  return text.exports.pixels(Math.round(width * order.value.scale), Math.round(height * order.value.scale));
+});
+const duration = computed(() => opened.document.frame.duration);
+const rates = computed(() => [
+  { value: "", title: text.exports.rateOf(opened.document.frame.fps) },
+  ...(catalogue.all?.rates ?? []).map((rate) => ({ value: String(rate), title: text.exports.rateOf(Number(rate)) })),
+]);
+const contains = computed(() => {
+  if (order.value.kind === "layers") return text.exports.layersSay;
+  const said = form.value?.alpha ? text.exports.alpha : text.exports.opaque;
+  return form.value?.name === "exr" ? `${said} ${text.exports.linear}` : said;
+});
+function set(changes: Partial<Order>) {
+  order.value = withOrder(order.value, changes, props.forms);
+}
+</script>
+
+<template>
+  <section :aria-label="text.exports.format">
+    <ChoiceField :label="text.exports.what" :model-value="order.kind" :choices="kinds" @update:model-value="set({ kind: $event as Order['kind'] })" />
+    <ChoiceField v-if="choices.length" :label="text.exports.format" :model-value="order.form" :choices="choices" @update:model-value="set({ form: $event })" />
+    <ChoiceField v-if="depths.length > 1" :label="text.exports.depth" :model-value="order.depth ?? ''" :choices="depths" @update:model-value="set({ depth: $event })" />
+    <NumberField v-if="form?.lossy && !moving" :label="text.exports.quality" :model-value="order.quality" :low="1" :high="100" whole @update:model-value="set({ quality: $event })" />
+    <ChoiceField
+      v-if="order.form === 'exr'" :label="text.exports.passes" :help="text.exports.passesHelp" :model-value="order.passes" :choices="passes"
+      @update:model-value="set({ passes: $event as Order['passes'] })"
+    />
+    <p v-if="order.passes !== 'none'" class="quiet">{{ text.exports.passesHelp }}</p>
+    <ChoiceField :label="text.exports.size" :model-value="String(order.scale)" :choices="SCALES" @update:model-value="set({ scale: Number($event) })" />
+    <p class="quiet">{{ pixels }}</p>
+    <template v-if="moving">
+      <NumberField :label="text.exports.from" :model-value="order.start" :low="0" :high="Math.max((order.end ?? duration) - 0.01, 0)" :unit="text.exports.seconds" @update:model-value="set({ start: $event })" />
+      <NumberField
+        :label="text.exports.to" :model-value="order.end ?? duration" :low="order.start + 0.01" :high="Math.max(duration, order.end ?? 0)" :unit="text.exports.seconds"
+        @update:model-value="set({ end: $event === duration ? null : $event })"
+      />
+      <ChoiceField :label="text.exports.rate" :model-value="order.rate ?? ''" :choices="rates" @update:model-value="set({ rate: $event || null })" />
+      <p class="quiet" data-testid="frames">{{ text.exports.frames(framesOf(order, opened.document)) }}</p>
+    </template>
+    <SwitchField v-if="hasBackdrop(opened.document)" :label="text.exports.backdrop" :model-value="order.backdrop" @update:model-value="set({ backdrop: $event })" />
+    <ColourField v-if="form && !form.alpha" :label="text.exports.ground" :help="text.exports.groundHelp" :model-value="order.ground" @update:model-value="set({ ground: $event.slice(0, 7) })" />
+    <p class="quiet">{{ contains }}</p>
+  </section>
+</template>
+
+<style scoped>
+p.quiet {
+  margin: -2px 0 8px;
+  font-size: 12px;
+}
+</style>
