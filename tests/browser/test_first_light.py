@@ -50,7 +50,7 @@ def test_from_a_word_to_a_png_with_clean_alpha(page: Page, tmp_path) -> None:
 
     # Export without the backdrop
     page.get_by_role("button", name="Export", exact=True).click()
-    with page.expect_download() as waiting:
+    with page.expect_download(timeout=120_000) as waiting:
         page.get_by_test_id("export").click()
     path = tmp_path / "title.png"
     waiting.value.save_as(path)

@@ -207,7 +207,8 @@ def test_a_clip_is_rendered_with_progress(bench: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("e")
     dialog = page.get_by_role("dialog", name="Export")
-    expect(dialog.get_by_role("combobox", name="As")).to_have_value("Clip")  # since it moves
+    dialog.get_by_role("button", name="For the web").click()
+    expect(dialog.get_by_test_id("frames")).to_have_text("5 frames")
     with page.expect_download(timeout=120_000) as download:
         dialog.get_by_test_id("export").click()
     assert download.value.suggested_filename.endswith(".webm")

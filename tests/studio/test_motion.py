@@ -1,16 +1,11 @@
-"""Time in the studio: arrivals, clips, new steps and layers, readings, pictures at a time."""
+"""Time in the studio: arrivals, new steps and layers, readings, pictures at a time."""
 
-import io
 import json
-import time
-import zipfile
 
-import av
 import pytest
 from django.test import Client
 
 from studio.titles.models import Arrival
-from tests.studio.conftest import body
 
 pytestmark = pytest.mark.django_db(transaction=True)
 SMALL = {"text": "AB", "finish": "enamel", "width": 160, "height": 90}
@@ -116,50 +111,6 @@ def test_an_arrival_is_shown_on_the_title(client: Client, document: dict) -> Non
     for wrong in ({"arrival": "x"}, {"frames": 999}, {"width": 9999}):
         how = {"arrival": "swells-up"} | wrong
         assert post(client, "/arrivals/film", **ask | how).status_code == 422
-
-
-def finished(client: Client, state: dict) -> dict:
-    for _ in range(600):
-        state = client.get(f"/api/clips/{state['id']}").json()
-        if state["ready"] or state["fault"]:
-            return state
-        time.sleep(0.1)
-    raise AssertionError("the clip was not made")
-
-
-def test_a_clip_is_made_with_progress_and_fetched(client: Client, document: dict) -> None:
-    moving = arriving(client, document)
-    begun = post(client, "/clips", document=moving, end=0.2)
-    assert begun.status_code == 202
-    assert begun.json()["all"] == 5
-    state = finished(client, begun.json())
-    assert state["ready"], state
-    content = body(client.get(f"/api/clips/{state['id']}/file"))
-    with av.open(io.BytesIO(content)) as file:
-        assert file.streams.video[0].width == 160
-    frames = post(client, "/clips", document=moving, end=0.08, form="frames", bits=16, scale=0.5)
-    state = finished(client, frames.json())
-    packed = body(client.get(f"/api/clips/{state['id']}/file"))
-    assert zipfile.ZipFile(io.BytesIO(packed)).namelist() == ["frame-00000.png", "frame-00001.png"]
-
-
-def test_a_clip_is_stopped_and_leaves_nothing(client: Client, document: dict, settings) -> None:
-    before = set(settings.PASSING_DIR.glob("*")) if settings.PASSING_DIR.exists() else set()
-    begun = post(client, "/clips", document=arriving(client, document), end=5).json()
-    assert client.delete(f"/api/clips/{begun['id']}").status_code == 204
-    assert finished(client, begun)["fault"] == "stopped"
-    assert client.get(f"/api/clips/{begun['id']}/file").status_code == 404
-    time.sleep(0.3)
-    assert set(settings.PASSING_DIR.glob("*")) <= before
-
-
-def test_clips_that_can_not_be_are_refused(client: Client, document: dict) -> None:
-    document["frame"] |= {"duration": 3600}
-    for wrong in ({}, {"start": 5, "end": 4}, {"end": -1}, {"rate": 0}, {"form": "gif"}):
-        answer = post(client, "/clips", document=document, **wrong)
-        assert answer.status_code == 422, wrong
-    assert client.get("/api/clips/nothing").status_code == 404
-    assert client.delete("/api/clips/nothing").status_code == 404
 
 
 def test_readings_of_time_are_given_and_looks_are_of_the_time_asked_for(

@@ -9,18 +9,23 @@ import { give } from "@/model/files";
 import type { Title } from "@/model/title";
 import { text } from "@/text";
 import { useAsked } from "./asked";
+import { useNotices } from "./notices";
 
 type Zip = components["schemas"]["ZipRequest"];
 type Estimate = components["schemas"]["Estimate"];
 const SOON = 500; // milliseconds, while something is made
 const UNDERWAY = ["waiting", "running"];
+const ENDED = ["stopped", "failed"];
 
 export const useExports = defineStore("exports", () => {
   const { went } = useAsked();
+  const notices = useNotices();
   const forms = shallowRef<Forms | null>(null);
   const all = shallowRef<ExportState[]>([]);
   /** The settings that were used last. */
-  const last = useLocalStorage<Order>("mabrel.export", wholeOrder(), { mergeDefaults: true });
+  const last = useLocalStorage<Order>("mabrel.export", wholeOrder({ backdrop: false }), { mergeDefaults: true });
+  /** Those that were asked for in this page: each is given as soon as it is done. */
+  const mine = new Set<string>();
   const watching = ref(false);
   let timer: ReturnType<typeof setTimeout> | undefined;
   const underway = computed(() => all.value.filter(({ state }) => UNDERWAY.includes(state)).length);
@@ -31,19 +36,25 @@ export const useExports = defineStore("exports", () => {
   async function load(): Promise<void> {
     clearTimeout(timer);
     all.value = (await api.GET("/api/exports").catch(() => null))?.data ?? all.value;
-    if (watching.value) timer = setTimeout(() => void load(), underway.value ? SOON : 6 * SOON);
+    for (const each of all.value) {
+      if (each.state !== "done" || !mine.delete(each.id)) continue;
+      fetch(each);
+      if (!watching.value) notices.say({ text: text.exports.ready(`${each.name}${each.ending}`) });
+    }
+    for (const { id, state } of all.value) if (ENDED.includes(state)) mine.delete(id);
+    if (watching.value || mine.size) timer = setTimeout(() => void load(), underway.value ? SOON : 6 * SOON);
   }
   function watchThem(on: boolean): void {
     watching.value = on;
-    clearTimeout(timer);
     if (on) void load();
   }
 
   /** Begins one; null, or what is wrong in one sentence. */
   async function ask(document: Title, order: Order): Promise<string | null> {
     try {
-      const { error } = await api.POST("/api/exports", { body: { document, order } });
-      if (error) return saidBy(error);
+      const { data, error } = await api.POST("/api/exports", { body: { document, order } });
+      if (!data) return saidBy(error);
+      mine.add(data.id);
     } catch {
       return text.error.network;
     }
@@ -60,7 +71,9 @@ export const useExports = defineStore("exports", () => {
     if (await went(api.POST("/api/exports/{export_id}/stop", of(id)))) await load();
   }
   async function again(id: string): Promise<void> {
-    if (await went(api.POST("/api/exports/{export_id}/again", of(id)))) await load();
+    if (!(await went(api.POST("/api/exports/{export_id}/again", of(id))))) return;
+    mine.add(id);
+    await load();
   }
   async function remove(id: string): Promise<void> {
     if (await went(api.DELETE("/api/exports/{export_id}", of(id)))) await load();

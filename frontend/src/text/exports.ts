@@ -52,6 +52,7 @@ export const exports = {
     open: (name: string) => `Fetch ${name}`,
     remove: (name: string) => `Delete ${name}`,
     reuse: (name: string) => `Settings of ${name}`,
+    ready: (name: string) => `${name} is ready.`,
     left: (time: string) => `${time} left`,
     tooLarge: "This is larger than a frame can be.",
   },

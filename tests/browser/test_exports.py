@@ -1,0 +1,133 @@
+"""Exporting by hand: for a purpose, with progress, stopped, taken up again, fetched."""
+
+import re
+import zipfile
+from pathlib import Path
+
+import av
+import cv2
+import numpy as np
+import OpenEXR
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.looking import choose, open_title
+
+SLOW = 180_000
+
+
+@pytest.fixture
+def dialog(page: Page) -> Locator:
+    """The export view of FOGHORN, which moves."""
+    open_title(page, "Foghorn")
+    page.keyboard.press("e")
+    found = page.get_by_role("dialog", name="Export")
+    expect(found.get_by_role("button", name="Over a shot")).to_be_visible()
+    return found
+
+
+def entry(dialog: Locator, name: str) -> Locator:
+    return dialog.get_by_role("listitem").filter(has=dialog.page.get_by_role("button", name=name))
+
+
+def field(dialog: Locator, label: str) -> Locator:
+    return dialog.locator(".choice", has_text=label).locator(".v-select")
+
+
+def small(dialog: Locator) -> None:
+    choose(dialog.page, field(dialog, "Size"), "25 %")
+
+
+def test_a_clip_is_stopped_taken_up_again_and_fetched(dialog: Locator, tmp_path: Path) -> None:
+    page = dialog.page
+    dialog.get_by_role("button", name="Over a shot").click()
+    small(dialog)
+    expect(dialog.get_by_text("480 × 270 pixels")).to_be_visible()
+    expect(dialog.get_by_test_id("frames")).to_have_text("125 frames")
+    dialog.get_by_test_id("export").click()
+    made = entry(dialog, "Foghorn.mkv").first
+    expect(made.get_by_text(re.compile(r"^[1-9]\d* of 125"))).to_be_visible(timeout=SLOW)
+    expect(made.get_by_role("progressbar")).to_be_visible()
+    made.get_by_role("button", name="Stop Foghorn.mkv").click()
+    expect(made.get_by_text(re.compile(r"^Stopped at \d+ of 125"))).to_be_visible(timeout=SLOW)
+    with page.expect_download(timeout=SLOW) as download:
+        made.get_by_role("button", name="Take Foghorn.mkv up again").click()
+    path = tmp_path / "clip.mkv"
+    download.value.save_as(path)
+    with av.open(str(path)) as file:
+        frames = [frame.format.name for frame in file.decode(video=0)]
+    assert frames == ["gbrap16le"] * 125
+    with page.expect_download() as again:
+        made.get_by_role("button", name="Fetch Foghorn.mkv").click()
+    assert again.value.suggested_filename == "Foghorn.mkv"
+    page.reload()  # the list outlives the page
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(entry(dialog, "Fetch Foghorn.mkv").first).to_be_visible()
+    entry(dialog, "Fetch Foghorn.mkv").first.get_by_role("button", name="Delete").click()
+    expect(dialog.get_by_text("What you export is listed here")).to_be_visible()
+
+
+def test_frames_for_compositing_hold_every_pass(dialog: Locator, tmp_path: Path) -> None:
+    page = dialog.page
+    dialog.get_by_role("button", name="For compositing").click()
+    small(dialog)
+    to = dialog.get_by_role("textbox", name="To, ")
+    to.fill("0.08")
+    to.press("Enter")
+    expect(dialog.get_by_test_id("frames")).to_have_text("2 frames")
+    with page.expect_download(timeout=SLOW) as download:
+        dialog.get_by_test_id("export").click()
+    path = tmp_path / "frames.zip"
+    download.value.save_as(path)
+    with zipfile.ZipFile(path) as archive:
+        assert archive.namelist() == ["frame-0000.exr", "frame-0001.exr"]
+        archive.extract("frame-0001.exr", tmp_path)
+    file = OpenEXR.File(str(tmp_path / "frame-0001.exr"), separate_channels=True)
+    assert {"R", "A", "Z", "shadow.R", "normals.X", "letter.Y"} <= set(file.channels())
+
+
+def test_a_picture_says_what_it_will_take_and_comes_as_that(
+    dialog: Locator, tmp_path: Path
+) -> None:
+    page = dialog.page
+    choose(page, field(dialog, "What"), "Picture")
+    choose(page, field(dialog, "Format"), "PNG")
+    choose(page, field(dialog, "Depth"), "16 bits")
+    small(dialog)
+    dialog.get_by_label("With backdrop").check()
+    said = dialog.get_by_text(re.compile(r"^About \d+ kB"))
+    expect(said).to_be_visible(timeout=SLOW)
+    told = int(re.findall(r"\d+", said.inner_text())[0])
+    with page.expect_download(timeout=SLOW) as download:
+        dialog.get_by_test_id("export").click()
+    path = tmp_path / "a.png"
+    download.value.save_as(path)
+    pixels = cv2.imread(str(path), cv2.IMREAD_UNCHANGED)
+    assert (pixels.dtype, pixels.shape) == (np.uint16, (270, 480, 4))
+    assert (pixels[..., 3] == 65535).all()
+    assert path.stat().st_size / 1000 == pytest.approx(told, rel=0.1)
+
+
+def test_settings_are_kept_under_a_name_and_used_again(dialog: Locator) -> None:
+    dialog.get_by_role("button", name="For the web").click()
+    small(dialog)
+    dialog.get_by_role("textbox", name="Their name").fill("For the lift")
+    dialog.get_by_role("button", name="Keep these settings").click()
+    own = dialog.get_by_role("button", name="For the lift", exact=True)
+    expect(own).to_have_attribute("aria-pressed", "true")
+    dialog.get_by_role("button", name="For print").click()
+    expect(own).to_have_attribute("aria-pressed", "false")
+    own.click()
+    expect(dialog.get_by_text("480 × 270 pixels")).to_be_visible()
+    dialog.get_by_role("button", name="Delete the preset For the lift").click()
+    expect(own).to_have_count(0)
+
+
+def test_what_fails_says_why_and_can_be_tried_again(dialog: Locator) -> None:
+    page = dialog.page
+    page.route("**/api/exports", lambda route: route.fulfill(
+        status=503, content_type="application/json",
+        body='{"message": "The studio\'s disk is full.", "place": "", "rule": ""}',
+    ) if route.request.method == "POST" else route.continue_())  # fmt: skip
+    dialog.get_by_test_id("export").click()
+    expect(dialog.get_by_role("alert")).to_have_text("The studio's disk is full.")
