@@ -42,6 +42,9 @@ class ScreenPlan:
     tolerance: float
     softness: float
     spill: float
+    balance: float
+    choke: float
+    inside: float
 
 
 @dataclass(frozen=True)
@@ -69,7 +72,8 @@ def cutout_at(cut: ColourCut | ScreenCut, time: float) -> PicksPlan | ScreenPlan
         soft, rest = value_at(cut.soft, time), value_at(cut.keep, time) == "rest"
         return PicksPlan(picks, tolerance, value_at(cut.contiguous, time), soft, rest)
     colour, _ = rgb_and_alpha(value_at(cut.colour, time))
-    return ScreenPlan(colour, tolerance, value_at(cut.softness, time), value_at(cut.spill, time))
+    ways = (cut.softness, cut.spill, cut.balance, cut.choke, cut.inside)
+    return ScreenPlan(colour, tolerance, *(value_at(each, time) for each in ways))
 
 
 def picture_plan(layer: Picture, library: Library, time: float, unit: float) -> PicturePlan:
@@ -114,9 +118,7 @@ def cut_picture(plan: PicturePlan, content: bytes, scale: float = 1.0) -> Image:
 
 def _from_screen(pixels: Array, cut: ScreenPlan, file: str) -> Array:
     try:
-        return cut_from_screen(
-            pixels, cut.colour, tolerance=cut.tolerance, softness=cut.softness, spill=cut.spill
-        )
+        return cut_from_screen(pixels, **asdict(cut))
     except ValueError as grey:
         raise PictureError(file, f"can't be cut out: {grey}") from None
 

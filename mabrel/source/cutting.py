@@ -1,5 +1,6 @@
 """Cutting a part out of a picture: by picked colours, or from before a backdrop of one colour."""
 
+import itertools
 from collections.abc import Sequence
 
 import cv2
@@ -11,6 +12,10 @@ from mabrel.field.blur import gaussian_blur
 
 Array = NDArray[np.float32]
 _BAND = 2  # pixels on each side of an edge in which colours may be mixed
+_MIXED = (
+    0.08  # OKLab distance by which a mixture made in sRGB may miss the line between two colours
+)
+_FAR = 12  # pixels from what is whole as far as its colour is carried on
 
 
 def cut_by_colours(
@@ -27,8 +32,9 @@ def cut_by_colours(
     A pixel belongs to a pick where its OKLab distance (Ottosson 2020) to the colour there is at
     most `tolerance`; with `contiguous` only where it hangs together with the pick. Along the
     edges, where antialiasing has mixed two colours, the share of each is found from the pure
-    colours nearest on both sides, and the other's colour is taken out. `picks` are shares of
-    width and height; `soft` is the radius in pixels of a blur of the edge.
+    colours nearest on both sides, and the other's colour is taken out; what lies between two
+    picked colours that touch belongs to both. `picks` are shares of width and height; `soft` is
+    the radius in pixels of a blur of the edge.
     """
     colour = np.ascontiguousarray(straight(pixels))
     chosen = _chosen(colour, picks, tolerance, contiguous)
@@ -47,6 +53,7 @@ def _chosen(
     rows, columns = colour.shape[:2]
     lab = to_oklab(np.clip(colour, 0, 4))
     chosen = np.zeros((rows, columns), bool)
+    each: list[tuple[Array, NDArray[np.bool_]]] = []
     for x, y in picks:
         column = min(int(x * columns), columns - 1)
         row = min(int(y * rows), rows - 1)
@@ -55,7 +62,28 @@ def _chosen(
             _, labels = cv2.connectedComponents(near.astype(np.uint8), connectivity=8)
             near &= labels == labels[row, column]
         chosen |= near
+        each.append((lab[row, column], near))
+    for (a, ours), (b, theirs) in itertools.combinations(each, 2):
+        chosen |= _between(lab, a, ours, b, theirs, tolerance)
     return chosen
+
+
+def _between(
+    lab: Array, a: Array, ours: NDArray[np.bool_], b: Array, theirs: NDArray[np.bool_], near: float
+) -> NDArray[np.bool_]:
+    """Where two picked parts touch: pixels beside both whose colour is a mixture of the two."""
+    wide = np.ones((2 * _BAND + 1, 2 * _BAND + 1), np.uint8)
+    beside = [cv2.dilate(part.astype(np.uint8), wide) > 0 for part in (ours, theirs)]
+    where: NDArray[np.bool_] = beside[0] & beside[1] & ~(ours | theirs)
+    apart = b - a
+    size = float(apart @ apart)
+    if size < 1e-6 or not where.any():
+        return where
+    found = np.zeros_like(where)
+    share = np.clip((lab[where] - a) @ apart / size, 0, 1)
+    off = np.linalg.norm(lab[where] - (a + share[:, None] * apart), axis=-1)
+    found[where] = off <= max(near, _MIXED)
+    return found
 
 
 def _unmixed(colour: Array, inside: NDArray[np.bool_]) -> tuple[Array, Array]:
@@ -108,6 +136,9 @@ def cut_from_screen(
     tolerance: float = 0.1,
     softness: float = 1.0,
     spill: float = 1.0,
+    balance: float = 0.5,
+    choke: float = 0.0,
+    inside: float = 0.0,
 ) -> Array:
     """All of a picture (H, W, 4, premultiplied) that doesn't stand before a screen of `colour`.
 
@@ -117,8 +148,10 @@ def cut_from_screen(
     of figure and screen lie near, the share is found between those two instead, which is exact
     for antialiased edges of any colour. The screen is then subtracted, so that half-covered hair
     keeps its own colour, and `spill` takes away what is left of it: the screen's strongest channel
-    is held below the strongest of the others. `tolerance` counts as screen what is that close to
-    it, `softness` how far from it the matte still fades.
+    is held below the other two, at `balance` from the weaker (0) to the stronger (1) of them.
+    `tolerance` counts as screen what is that close to it, `softness` how far from it the matte
+    still fades. `choke` takes away what is covered by less than that share, and below 0 makes more
+    of it whole; `inside` gives what is half covered the colour of the nearest that is whole.
     Raises ValueError for a grey screen: it has no hue.
     """
     screen = np.array(colour, np.float32)
@@ -132,8 +165,10 @@ def cut_from_screen(
     share, backdrop = _between_pure(own, share, screen)
     pure = np.clip(own - (1 - share[..., None]) * backdrop, 0, None)
     pure = np.asarray(pure / np.maximum(share, 0.02)[..., None], np.float32)
-    pure = _without_spill(pure, hue, spill)
-    alpha = share * pixels[..., 3]
+    pure = _without_spill(pure, hue, spill, balance)
+    if inside > 0:
+        pure = _from_inside(pure, share, inside)
+    alpha = _choked(share, choke) * pixels[..., 3]
     return np.asarray(np.dstack([pure * alpha[..., None], alpha]), np.float32)
 
 
@@ -167,10 +202,26 @@ def _between_pure(colour: Array, share: Array, screen: Array) -> tuple[Array, Ar
     return np.asarray(np.where(near, mixed, share), np.float32), backdrop
 
 
-def _without_spill(colour: Array, hue: Array, spill: float) -> Array:
+def _choked(share: Array, choke: float) -> Array:
+    if choke >= 0:
+        return np.asarray(np.clip((share - choke) / (1 - choke), 0, 1), np.float32)
+    return np.asarray(np.clip(share / (1 + choke), 0, 1), np.float32)
+
+
+def _from_inside(colour: Array, share: Array, amount: float) -> Array:
+    """What is half covered takes the colour of the nearest that is whole, the less it covers."""
+    whole = share > 0.98
+    if not whole.any():
+        return colour
+    weight = (1 - share) * np.float32(amount) * (_farthest(whole) <= _FAR)
+    return np.asarray(colour + (_nearest(colour, whole) - colour) * weight[..., None], np.float32)
+
+
+def _without_spill(colour: Array, hue: Array, spill: float, balance: float) -> Array:
     strongest = int(np.argmax(hue))
     others = [channel for channel in range(3) if channel != strongest]
-    limit = colour[..., others].max(axis=-1)
+    low, high = colour[..., others].min(axis=-1), colour[..., others].max(axis=-1)
+    limit = low + (high - low) * np.float32(balance)
     too_much = np.maximum(colour[..., strongest] - limit, 0)
     out = colour.copy()
     out[..., strongest] -= too_much * np.float32(spill)

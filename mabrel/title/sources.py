@@ -60,7 +60,7 @@ class ColourCut(Model):
     )
     soft: Value[Annotated[float, Field(ge=0, le=200)]] = told(
         "number",
-        0.0,
+        0.7,
         "Blurs the edge, in the picture's own pixels.",
         label="Soft edge",
         unit="px",
@@ -79,7 +79,9 @@ class ScreenCut(Model):
     """Cut out everything before a backdrop of one colour.
 
     What is within `tolerance` of the backdrop is gone; `softness` says how much of the way to
-    no backdrop at all the matte fades over; `spill` takes the backdrop's colour out of the rest.
+    no backdrop at all the matte fades over; `spill` takes the backdrop's colour out of the rest,
+    held below the other two channels at `balance` between the weaker and the stronger of them.
+    `choke` takes away what is faintly covered, `inside` colours the edge from inside.
     """
 
     kind: Literal["screen"] = "screen"
@@ -90,6 +92,22 @@ class ScreenCut(Model):
     softness: Value[Fraction] = told("fraction", 1.0, "How far the matte fades.")
     spill: Value[Fraction] = told(
         "fraction", 1.0, "Takes the backdrop's colour out of the rest.", label="Spill away"
+    )
+    balance: Value[Fraction] = told(
+        "fraction",
+        0.5,
+        "How much of it is natural: as much as the weaker of the other two channels has, or as the "
+        "stronger.",
+        label="Spill balance",
+    )
+    choke: Value[Annotated[float, Field(ge=-0.9, le=0.9)]] = told(
+        "fraction", 0.0, "Takes away what is faintly covered; below 0 makes more of it whole."
+    )
+    inside: Value[Fraction] = told(
+        "fraction",
+        0.0,
+        "Gives what is half covered the colour of what is whole beside it.",
+        label="Edge from inside",
     )
 
 

@@ -115,6 +115,53 @@ def test_spill_is_taken_out_as_far_as_one_says() -> None:
     assert green(clean) < 0.005 < green(kept)
 
 
+def test_half_covered_hair_has_its_own_colour() -> None:
+    """What came out as (77, 75, 48) where (74, 57, 44) is right."""
+    picture, matte = figure_before_green()
+    cut = cut_from_screen(picture, tuple(GREEN), tolerance=0.1)
+    hair = (matte > 0.2) & (matte < 0.8) & (cut[..., 3] > 0.1)
+    hair[100:] = False  # the head
+    pure = cut[hair][:, :3] / cut[hair][:, 3:]
+    wrong = np.abs(np.median(pure, axis=0) - [0.22, 0.13, 0.08]) * 255
+    assert wrong.max() < 8
+    stronger = cut_from_screen(picture, tuple(GREEN), tolerance=0.1, balance=1)
+    was = np.median(stronger[hair][:, 1] / stronger[hair][:, 3])
+    assert was > np.median(pure[:, 1])
+
+
+def test_the_edge_is_choked_and_coloured_from_inside() -> None:
+    picture, matte = figure_before_green()
+    plain = cut_from_screen(picture, tuple(GREEN))
+    tight = cut_from_screen(picture, tuple(GREEN), choke=0.4)
+    full = cut_from_screen(picture, tuple(GREEN), choke=-0.4)
+    assert tight[..., 3].sum() < plain[..., 3].sum() < full[..., 3].sum()
+    faint = (plain[..., 3] > 0) & (plain[..., 3] < 0.38)
+    assert tight[faint][:, 3].max() == 0
+    ring = (disc(52, 240, 120, 130) > 0.5) & (matte < 0.95)
+    ring[:120] = False  # without the hair
+    lit = picture.copy()
+    lit[ring, :3] += np.array(
+        [0.25, 0.25, 0.25]
+    )  # light from behind, which is no colour of its own
+    off = [
+        np.abs(each[ring][:, :3] / each[ring][:, 3:] - [0.78, 0.58, 0.48]).mean()
+        for each in (cut_from_screen(lit, tuple(GREEN), inside=amount) for amount in (0, 1))
+    ]
+    assert off[1] < 0.8 * off[0]
+
+
+def test_two_picked_neighbours_leave_no_crack() -> None:
+    left = disc(30, 100, 50, 50) * (np.arange(100)[None, :] < 50)
+    blue, yellow = np.array([0.15, 0.3, 0.75]), np.array([0.95, 0.8, 0.2])
+    side = np.clip(np.arange(100)[None, :, None] - 49.4, 0, 1)  # half a pixel of both
+    inside = disc(30, 100, 50, 50)[..., None]
+    picture = opaque((blue * (1 - side) + yellow * side) * inside + NAVY * (1 - inside))
+    cut = cut_by_colours(picture, [(0.3, 0.5), (0.7, 0.5)], tolerance=0.08, contiguous=True)
+    assert cut[30:70, 45:55, 3].min() > 0.99
+    assert cut[..., 3] == pytest.approx(inside[..., 0], abs=0.06)
+    assert left.any()
+
+
 def test_a_grey_wall_can_not_be_told_apart() -> None:
     with pytest.raises(ValueError, match="hue"):
         cut_from_screen(opaque(np.ones((4, 4, 3)) * 0.5), (0.5, 0.5, 0.5))
