@@ -137,7 +137,7 @@ def test_the_edge_is_choked_and_coloured_from_inside() -> None:
     assert tight[..., 3].sum() < plain[..., 3].sum() < full[..., 3].sum()
     faint = (plain[..., 3] > 0) & (plain[..., 3] < 0.38)
     assert tight[faint][:, 3].max() == 0
-    ring = (disc(52, 240, 120, 130) > 0.5) & (matte < 0.95)
+    ring = (disc(54, 240, 120, 130) > 0.5) & (matte > 0.1) & (matte < 0.6)
     ring[:120] = False  # without the hair
     lit = picture.copy()
     lit[ring, :3] += np.array(
