@@ -137,6 +137,20 @@ def word_list(page: Page) -> None:
     page.get_by_alt_text("Hard astern").wait_for()
 
 
+def export(page: Page) -> None:
+    open_title(page, "Foghorn")
+    page.get_by_role("button", name="Export", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Export")
+    dialog.get_by_role("button", name="For the web").click()
+    choose(page, dialog.locator(".choice", has_text="Size").locator(".v-select"), "25 %")
+    dialog.get_by_test_id("export").click()
+    dialog.get_by_role("button", name="Fetch Foghorn.webm").wait_for()
+    dialog.get_by_role("button", name="For compositing").click()
+    dialog.get_by_test_id("export").click()
+    page.wait_for_function("() => / of 125, .* left/.test(document.body.innerText)")
+    dialog.get_by_text("About", exact=False).last.wait_for()
+
+
 def timing(page: Page) -> None:
     open_step(page, "Foghorn", "Gradient map")
     page.keyboard.press("y")
@@ -163,6 +177,7 @@ VIEWS = {
     "shelf": shelf,
     "bench": bench,
     "timing": timing,
+    "export": export,
     "arrivals": arrivals,
     "bench-lamp-off": bench_lamp_off,
     "fonts": fonts,

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import av
+import numba
 
 from mabrel.export.clip_forms import CLIPS, ClipForm
 from mabrel.export.flat import laid_over
@@ -147,4 +148,5 @@ def _stream(file: Any, form: ClipForm, size: tuple[int, int], rate: Fraction) ->
     stream.pix_fmt = form.pixels
     stream.time_base = 1 / rate
     stream.options = {"flags": "+bitexact", **form.options}
+    stream.codec_context.thread_count = numba.get_num_threads()  # this process's share of the cores
     return stream

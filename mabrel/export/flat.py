@@ -14,4 +14,4 @@ def laid_over(picture: Picture, code: str) -> Picture:
     colour, _ = rgb_and_alpha(code)
     ground = np.ones(picture.pixels.shape, np.float32)
     ground[..., :3] = colour
-    return Picture(over(ground, picture.pixels), picture.notices)
+    return Picture(over(ground, picture.pixels), notices=picture.notices)

@@ -34,6 +34,7 @@ from mabrel.steps import (
 from mabrel.steps.faces.flattening import flattened
 from mabrel.title import LayerMatte, Step, Where, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
+from mabrel.title.playing import RUNNING, named_as_clip
 from mabrel.title.varying import Varying, varying_in
 
 MEMORY_LIMIT = 4 * 2**30
@@ -122,6 +123,7 @@ def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: b
         scene, images, matte, plans, overview is not None,
     )  # fmt: skip
     varies = [*varying_settings(step), *varying_in([step.strength, step.where])]
+    varies += [RUNNING] if images.runs else []
     varies += [value for name in scene.asked for value in setting.varies.get(_fact(name), ())]
     node = Node(
         "step", kind.name, key_of(inputs=inputs, **seen), bound.region, work, inputs,
@@ -169,14 +171,17 @@ class Images:
     names: tuple[str, ...]
     nodes: tuple[Node[Image], ...]
     versions: tuple[str, ...]
+    runs: bool
+    """Whether a clip is among them."""
 
 
 def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Images:
     names = [name for _, name in settings_of_kind(step, "image")]
     layers = [name for name in names if name.startswith(IMAGE_OF_LAYER)]
     nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER)) for name in layers]
-    files = [plans.reader.library.version(name) for name in names if name not in layers]
-    return Images(tuple(layers), tuple(nodes), tuple(files))
+    files = [plans.reader.version(name, plans.time) for name in names if name not in layers]
+    runs = any(named_as_clip(name) for name in names if name not in layers)
+    return Images(tuple(layers), tuple(nodes), tuple(files), runs)
 
 
 def _matte(plans: Plans, setting: Setting, where: Where | None) -> LayerPlan | None:
@@ -237,7 +242,11 @@ class Work:
 
     def _scene(self, images: dict[str, Image], overview: Any) -> Scene:
         def image(name: str, size: float) -> Image:
-            return images[name] if name in images else self.plans.reader.file(name, size)
+            return (
+                images[name]
+                if name in images
+                else self.plans.reader.file(name, size, self.plans.time)
+            )
 
         around = self.setting.around
         if overview is not None:

@@ -15,10 +15,12 @@ from mabrel.source import (
     library_at,
     picture_size,
 )
+from mabrel.source.clips import opened_clip
 from mabrel.source.cutting import cut_by_colours, cut_from_screen
 from mabrel.source.images import ink_box, ink_size
 from mabrel.steps import Array
 from mabrel.title import ColourCut, Picture, ScreenCut, Title, value_at
+from mabrel.title.playing import named_as_clip
 
 _TRIAL = 512  # pixels in which an SVG is drawn to see where its ink is
 
@@ -57,12 +59,14 @@ class PicturePlan:
     height: float
     matte: str
     cut: PicksPlan | ScreenPlan | None
+    frame: int | None = None
+    """Of a clip, which."""
 
     @property
     def cut_key(self) -> str:
         """Stands for the picture after cutting, at its own size."""
         cut = self.cut and [type(self.cut).__name__, asdict(self.cut)]
-        return key_of(picture=self.version, cut=cut, matte=self.matte)
+        return key_of(picture=self.version, cut=cut, matte=self.matte, frame=self.frame)
 
 
 def cutout_at(cut: ColourCut | ScreenCut, time: float) -> PicksPlan | ScreenPlan:
@@ -83,7 +87,12 @@ def picture_plan(layer: Picture, library: Library, time: float, unit: float) -> 
     height = value_at(source.height, time) * unit
     file = value_at(source.picture, time)
     cut = cutout_at(source.cut, time) if source.cut else None
-    return PicturePlan(file, library.version(file), height, value_at(source.matte, time), cut)
+    version = library.version(file)
+    frame = None
+    if named_as_clip(file):
+        clip = opened_clip(version, lambda: library.read(file), file)
+        frame = clip.due(source.play.time_at(time, clip.duration))
+    return PicturePlan(file, version, height, value_at(source.matte, time), cut, frame)
 
 
 def picture_ink(title: Title, layer: Picture) -> Image:
@@ -98,7 +107,10 @@ def picture_ink(title: Title, layer: Picture) -> Image:
 def cut_picture(plan: PicturePlan, content: bytes, scale: float = 1.0) -> Image:
     """The picture with its shape as alpha, cut and trimmed to its ink, at its own size; an SVG
     at `scale` times that. Raises PictureError."""
-    pixels = decoded_picture(content, plan.file, scale)
+    if plan.frame is None:
+        pixels = decoded_picture(content, plan.file, scale)
+    else:
+        pixels = opened_clip(plan.version, lambda: content, plan.file).frame(plan.frame)
     if isinstance(plan.cut, PicksPlan):
         pixels = cut_by_colours(
             pixels,
@@ -112,6 +124,8 @@ def cut_picture(plan: PicturePlan, content: bytes, scale: float = 1.0) -> Image:
         pixels = _from_screen(pixels, plan.cut, plan.file)
     if plan.matte != "alpha":
         pixels = _by_brightness(pixels, plan.matte == "darkness")
+    if plan.frame is not None:  # what moves in it must not move it
+        return Image(pixels, framed=True)
     left, top, right, bottom = ink_box(pixels[..., 3])
     return Image(np.ascontiguousarray(pixels[top:bottom, left:right]))
 

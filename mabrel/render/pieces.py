@@ -12,7 +12,7 @@ from mabrel.render.errors import RenderError
 from mabrel.render.reading import SetWords
 from mabrel.source import Image
 from mabrel.source.apart import Layer
-from mabrel.source.images import ink_box, ink_size, resampled, spread_colour
+from mabrel.source.images import ink_box, resampled, spread_colour
 from mabrel.steps import Array, Bound, Piece, Region
 from mabrel.steps.faces.flattening import flattened_face
 
@@ -120,7 +120,7 @@ def picture_bound(image: Image, height: float, shift: Shift) -> Bound:
     """Where a picture lies that is scaled to its height; its ink's centre is the layer's."""
     if image.height == 0:
         return Bound(Region(-1, -1, 2, 2), (0.0, 0.0, 0.0, 0.0))
-    across, down = ink_size(image.pixels[..., 3])
+    across, down = image.ink
     scale = height / down
     columns, rows = (max(math.ceil(side * scale), 1) for side in (image.width, image.height))
     region = Region(math.floor(-columns / 2) - 2, math.floor(-rows / 2) - 2, columns + 4, rows + 4)
@@ -132,7 +132,7 @@ def picture_piece(bound: Bound, image: Image, height: float, shift: Shift) -> Pi
     """A picture scaled to its height, over its bound."""
     if image.height == 0:
         return bare_piece(bound.region, bound.box, np.zeros((2, 2), np.float32))
-    scale = height / ink_size(image.pixels[..., 3])[1]
+    scale = height / image.ink[1]
     whole = (image.width * scale, image.height * scale)
     pixels = _placed(image.pixels, whole, shift, bound.region)
     matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))

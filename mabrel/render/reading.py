@@ -21,6 +21,8 @@ from mabrel.source import (
     picture_size,
 )
 from mabrel.source.apart import Layer, Move, moved_apart, parts_of
+from mabrel.source.clips import Clip, opened_clip
+from mabrel.title.playing import Play, named_as_clip
 
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
 
@@ -139,10 +141,26 @@ class Reader:
         image: Image = self._kept(f"{plan.cut_key}:{scale}", made)
         return image
 
-    def file(self, name: str, size: float) -> Image:
-        """A file of the library, a drawing about `size` pixels large. Raises PictureError,
-        LibraryError."""
+    def version(self, name: str, time: float) -> str:
+        """Changes with what is in a file, and with the frame of a clip that is due."""
         version = self.library.version(name)
+        return f"{version}:{self._due(name, time)[1]}" if named_as_clip(name) else version
+
+    def _due(self, name: str, time: float) -> tuple[Clip, int]:
+        """A clip in a step runs round from the title's beginning."""
+        version = self.library.version(name)
+        clip = opened_clip(version, lambda: self.library.read(name), name)
+        return clip, clip.due(Play().time_at(time, clip.duration))
+
+    def file(self, name: str, size: float, time: float = 0.0) -> Image:
+        """A file of the library, a drawing about `size` pixels large, a clip at a time of the
+        title. Raises PictureError, LibraryError."""
+        version = self.library.version(name)
+        if named_as_clip(name):
+            clip, number = self._due(name, time)
+            key = f"frame:{version}:{number}"
+            frame: Image = self._kept(key, lambda: Image(clip.frame(number)))
+            return frame
 
         def made() -> Image:
             content = self.library.read(name)

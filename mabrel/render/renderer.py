@@ -102,7 +102,7 @@ class Renderer:
         pixels = asked.run.result(node)
         if tap not in ("picture", "light"):
             pixels = shown(tap, pixels)
-        return Picture(pixels, tuple(dict.fromkeys(asked.planner.reader.notices)))
+        return Picture(pixels, notices=tuple(dict.fromkeys(asked.planner.reader.notices)))
 
     def plan(
         self, title: Title, *, time: float = 0.0, scale: float = 1.0, window: Window | None = None

@@ -39,6 +39,7 @@ from mabrel.title import (
     value_at,
 )
 from mabrel.title.letters import delays, varying_in_turn
+from mabrel.title.playing import RUNNING
 from mabrel.title.varying import Varying, varying_in
 
 Shift = tuple[float, float]
@@ -148,9 +149,8 @@ def _picture(plans: Plans, layer: Picture, unit: float, shift: Shift) -> Source:
     def work() -> Piece:
         return picture_piece(bound, plans.reader.picture(plan), plan.height, shift)
 
-    return _source(
-        layer, bound, work, layer.source, cut=plan.cut_key, height=plan.height, shift=shift
-    )
+    varies = [layer.source, *([] if plan.frame is None else [RUNNING])]
+    return _source(layer, bound, work, varies, cut=plan.cut_key, height=plan.height, shift=shift)
 
 
 def _group(plans: Plans, view: View, layer: Group, unit: float) -> Source:

@@ -16,6 +16,15 @@ class Image:
     """A picture in memory: (H, W, 4), premultiplied, sRGB-encoded, not clamped."""
 
     pixels: Array
+    framed: bool = False
+    """Whether all of it counts as its ink, as of a clip, whose frames must not wander."""
+
+    @property
+    def ink(self) -> tuple[float, float]:
+        """Width and height of its ink, with the shares of its outermost pixels."""
+        if self.framed:
+            return float(self.width), float(self.height)
+        return ink_size(self.pixels[..., 3])
 
     @property
     def width(self) -> int:

@@ -1,16 +1,18 @@
-"""Pictures from files: PNG, JPEG, WebP, TIFF, EXR, Radiance HDR and SVG.
+"""Pictures from files: PNG, JPEG, WebP, TIFF, EXR, Radiance HDR and SVG; a clip by its first frame.
 
 What kind of file it is comes from its content, never from its name. Size and structure are
 checked before anything is decoded, so that a hostile file costs neither time nor memory.
 """
 
 from collections.abc import Callable
+from hashlib import sha256
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour.spaces import straight, to_encoded
+from mabrel.source.clips import Clip, looks_like_clip, opened_clip
 from mabrel.source.picture_error import PictureError
 from mabrel.source.raster import decoded_raster, raster_size
 from mabrel.source.scene_light import decoded_exr, decoded_hdr, exr_size, hdr_size
@@ -49,7 +51,7 @@ def decoded_picture(content: bytes, name: str, scale: float = 1.0) -> Array:
 
     Files that hold scene light (EXR, Radiance HDR) are encoded by sRGB's own function beyond
     white. An SVG is drawn at `scale` times its own size; the other kinds have pixels of their
-    own and leave it. Raises PictureError.
+    own and leave it. Of a clip it is the first frame. Raises PictureError.
     """
     size = picture_size(content, name)
     return _format(content, name).decode(content, name, size, scale)
@@ -66,6 +68,8 @@ class _Format(NamedTuple):
 
 
 def _format(content: bytes, name: str) -> _Format:
+    if looks_like_clip(content):
+        return _Format(_clip_size, lambda c, n, s, _: _clip(c, n).frame(0))
     if content.startswith(b"\x76\x2f\x31\x01"):
         return _Format(exr_size, lambda c, n, s, _: _from_light(decoded_exr(c, n)))
     if content.startswith((b"#?RADIANCE", b"#?RGBE")):
@@ -73,6 +77,15 @@ def _format(content: bytes, name: str) -> _Format:
     if looks_like_svg(content):
         return _Format(svg_size, decoded_svg)
     return _Format(raster_size, lambda c, n, s, _: _premultiplied(decoded_raster(c, n)))
+
+
+def _clip(content: bytes, name: str) -> Clip:
+    return opened_clip(sha256(content).hexdigest(), lambda: content, name)
+
+
+def _clip_size(content: bytes, name: str) -> tuple[int, int]:
+    clip = _clip(content, name)
+    return clip.width, clip.height
 
 
 def _from_light(linear: Array) -> Array:

@@ -5,16 +5,25 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from mabrel.title.layers import Lettering
+from mabrel.title.layers import Lettering, Picture
 from mabrel.title.models import Title
+from mabrel.title.playing import named_as_clip
 from mabrel.title.varying import is_varying, values_of, varying_in
 
 
 def moves(title: Title) -> bool:
     """Whether anything in a title changes over time."""
-    if varying_in(title):
+    if varying_in(title) or plays(title):
         return True
     return any(is_varying(raw) for step in title.steps() for raw in step.settings.values())
+
+
+def plays(title: Title) -> bool:
+    """Whether a clip runs in a title."""
+    pictures = [each.source.picture for each in title.layers if isinstance(each, Picture)]
+    named = [name for each in pictures for name in values_of(each)]
+    settings = [raw for step in title.steps() for raw in step.settings.values()]
+    return any(named_as_clip(name) for name in (*named, *settings) if isinstance(name, str))
 
 
 def still_time(title: Title) -> float:
@@ -27,7 +36,7 @@ def still_time(title: Title) -> float:
 def moving_spans(title: Title) -> list[tuple[float, float]]:
     """When anything changes: spans of seconds in order, apart from one another, within the
     duration. Between them every picture is the one before it."""
-    found = sorted(_spans(title))
+    found = [(0.0, title.frame.duration)] if plays(title) else sorted(_spans(title))
     whole: list[tuple[float, float]] = []
     for start, end in found:
         start, end = max(start, 0.0), min(end, title.frame.duration)

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from mabrel.title.kinds import Colour, Fraction, Model, told
 from mabrel.title.letters import InTurn
+from mabrel.title.playing import Play
 from mabrel.title.varying import Value
 
 FileName = Annotated[str, Field(min_length=1, max_length=200)]
@@ -115,7 +116,8 @@ Cut = Annotated[ColourCut | ScreenCut, Field(discriminator="kind")]
 
 
 class PictureSource(Model):
-    """A picture, `height` frame pixels high from the top to the bottom of its ink.
+    """A picture, `height` frame pixels high from the top to the bottom of its ink; or a clip,
+    whose whole frame is that high and which runs as `play` says.
 
     `matte` says what of it is the shape; `cut` takes a part of it first.
     """
@@ -132,6 +134,7 @@ class PictureSource(Model):
         label="Shape",
     )
     cut: Cut | None = None
+    play: Play = Play()
 
 
 class GroupSource(Model):

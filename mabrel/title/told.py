@@ -17,6 +17,7 @@ from mabrel.title.layers import (
 from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, Rig, SpotLight
 from mabrel.title.models import Blur, Camera, Frame
+from mabrel.title.playing import Play
 from mabrel.title.sources import (
     BackdropSource,
     ColourCut,
@@ -52,6 +53,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "light.distant": DistantLight,
     "light.point": PointLight,
     "light.spot": SpotLight,
+    "play": Play,
     "where.ellipse": Ellipse,
     "where.rectangle": Rectangle,
     "where.polygon": Polygon,

@@ -6,12 +6,12 @@ from pathlib import Path
 
 from mabrel.export.making import Stopped, export
 from mabrel.export.order import Order
-from mabrel.export.workers import Means, Workers, workers_at
+from mabrel.export.workers import Means, Workers, end_with, workers_at
 from mabrel.steps import check_title
 from mabrel.title import parse_title
 from studio.engine.limits import EXPORT_ADDRESS, EXPORT_PROCESSES, NICE, WORKER_BYTES
 
-__all__ = ["Stopped", "exported", "workers"]
+__all__ = ["Stopped", "end_with", "exported", "workers"]
 
 
 def workers() -> Workers:

@@ -24,6 +24,7 @@ from mabrel.title import Finish
 from mabrel.title.arrival import Arrival
 from mabrel.title.files import load_json
 from mabrel.title.models import LARGEST_AREA, LARGEST_SIDE
+from mabrel.title.playing import ENDINGS as CLIP_ENDINGS
 from mabrel.title.told import told_models
 from mabrel.title.usual import FRAMES, RATES
 from studio.engine.outcome import Refused
@@ -111,6 +112,7 @@ def engine_version() -> str:
 
 
 __all__ = [
+    "CLIP_ENDINGS",
     "LARGEST_LIBRARY_FILE",
     "SHIPPED",
     "SHIPPED_PREFIX",

@@ -12,13 +12,20 @@ from pathlib import Path, PurePosixPath
 from django.conf import settings
 
 from studio.engine.outcome import Refused
-from studio.engine.shipped import LARGEST_LIBRARY_FILE, SHIPPED, SHIPPED_PREFIX, is_font_file
+from studio.engine.shipped import (
+    CLIP_ENDINGS,
+    LARGEST_LIBRARY_FILE,
+    SHIPPED,
+    SHIPPED_PREFIX,
+    is_font_file,
+)
 from studio.web.limits import LONGEST_NAME
 
 library_lock = threading.RLock()
 """Held while files are put in or taken out, and until what names them is saved."""
 
-PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".exr", ".hdr", ".svg")
+_STILLS = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff", ".exr", ".hdr", ".svg")
+PICTURES = (*_STILLS, *CLIP_ENDINGS)
 _FONTS = (".ttf", ".otf", ".woff", ".woff2")
 
 

@@ -98,6 +98,14 @@ def arrivals(page: Page) -> None:
     expect(drawer.locator(".frames").first).to_be_visible()
 
 
+def exporting(page: Page) -> None:
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Export", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Export")
+    dialog.get_by_role("button", name="For compositing").click()
+    expect(dialog.get_by_test_id("frames")).to_be_visible()
+
+
 def found_in(page: Page, lamp: str) -> list[str]:
     page.evaluate(LAMP, lamp)
     page.wait_for_timeout(400)  # fading in is not low contrast
@@ -120,7 +128,7 @@ def test_the_bench_has_no_serious_fault_whatever_is_open(page: Page) -> None:
 
 
 def test_time_on_the_bench_has_no_serious_fault(page: Page) -> None:
-    for state in (timing, arrivals):
+    for state in (timing, arrivals, exporting):
         state(page)
         for lamp in ("day", "lampOff"):
             assert found_in(page, lamp) == [], (state.__name__, lamp)

@@ -54,6 +54,11 @@ export function pictureOf(picture: Extract<Layer, { kind: "picture" }>): string 
   return String(constant(picture.source.picture));
 }
 
+/** Whether a file is called as clips are. */
+export function isClip(name: string): boolean {
+  return /\.(webm|mkv|mp4|mov|gif|apng)$/i.test(name);
+}
+
 export function withLayer(title: Title, id: string, change: (layer: Layer) => Layer): Title {
   return { ...title, layers: title.layers.map((each) => (each.id === id ? change(each) : each)) };
 }

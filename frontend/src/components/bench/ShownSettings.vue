@@ -7,7 +7,7 @@ import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
-import { isVarying, pictureOf, type Layer } from "@/model/title";
+import { isClip, isVarying, pictureOf, type Layer } from "@/model/title";
 import { useActs } from "@/stores/acts";
 import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
@@ -89,6 +89,7 @@ function setSource(changes: object, gesture: string | null = null) {
         <v-text-field v-model="word" :placeholder="text.swap.word" :aria-label="text.swap.word" maxlength="2000" />
         <v-btn type="submit" :disabled="!word.trim()">{{ text.swap.act }}</v-btn>
       </form>
+      <ModelFields v-if="isClip(pictureOf(layer))" :of="[...source, 'play']" :settings="catalogue.model('play')" />
       <ModelFields :of="source" :settings="settings" />
     </template>
     <template v-else-if="layer.kind === 'copy'">

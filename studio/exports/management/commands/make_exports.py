@@ -19,7 +19,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         if options["parent"]:
-            from mabrel.export.workers import end_with
+            from studio.engine.exporting import end_with
 
             end_with(options["parent"])
         with (settings.STATE_DIR / "exports.lock").open("w") as lock:

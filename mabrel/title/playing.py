@@ -1,0 +1,46 @@
+"""How a clip runs in a title: from where, how fast, and what comes after its end."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mabrel.title.kinds import Model, told
+from mabrel.title.varying import LATEST, Varying, varying_type
+
+ENDINGS = (".webm", ".mkv", ".mp4", ".mov", ".gif", ".apng")
+
+
+def named_as_clip(name: str) -> bool:
+    """Whether a file is called as clips are: what may change over time is known by its name."""
+    return name.lower().endswith(ENDINGS)
+
+
+class Play(Model):
+    """A clip's time is `start` where the title begins, and runs at `speed` times the title's;
+    after its last frame that one holds, or it begins anew, or runs back and forth."""
+
+    start: Annotated[float, Field(ge=-LATEST, le=LATEST)] = told(
+        "number", 0.0, "Of the clip, where the title begins.", unit="s", usual=(0, 60)
+    )
+    speed: Annotated[float, Field(ge=0, le=100)] = told(
+        "number", 1.0, "Times as fast as it was taken; 0 holds one frame.", usual=(0, 4)
+    )
+    after: Literal["hold", "loop", "there and back"] = told(
+        "choice", "loop", "What comes after its end.", label="After its end"
+    )
+
+    def time_at(self, seconds: float, duration: float) -> float:
+        """The clip's own time, from 0 to below its duration, at a time of the title."""
+        own = self.start + seconds * self.speed
+        if self.after == "hold":
+            return min(max(own, 0.0), duration)
+        if self.after == "loop":
+            return own % duration
+        there = own % (2 * duration)
+        return there if there < duration else max(2 * duration - there - 1e-9, 0.0)
+
+
+RUNNING: Varying[float] = varying_type(float).model_validate(
+    {"pegs": [{"at": 0, "value": 0}, {"at": LATEST, "value": LATEST}]}
+)
+"""Stands for a clip among values over time: it is another at any time."""
