@@ -15,7 +15,7 @@ FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
 
-setup: $(STAMPS)/system $(STAMPS)/python $(STAMPS)/kernels $(STAMPS)/front $(STAMPS)/database ## Install and build all that is needed
+setup: $(STAMPS)/system $(STAMPS)/python $(STAMPS)/kernels $(STAMPS)/shots $(STAMPS)/front $(STAMPS)/database ## Install and build all that is needed
 
 demo: setup ## Start the application with the demo data
 	@$(BIN)/python manage.py load_demo
@@ -99,6 +99,10 @@ $(STAMPS)/python: requirements.lock pyproject.toml $(STAMPS)/system
 
 $(STAMPS)/kernels: $(STAMPS)/python $(ENGINE_FILES)
 	$(BIN)/python tools/compile_kernels.py
+	@touch $@
+
+$(STAMPS)/shots: $(STAMPS)/python demo/make_shots.py
+	$(BIN)/python -m demo.make_shots var/demo
 	@touch $@
 
 $(STAMPS)/node: frontend/package.json frontend/package-lock.json frontend/.npmrc

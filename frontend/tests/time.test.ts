@@ -10,7 +10,7 @@ import { FrameCache } from "@/model/time/frameCache";
 import { frameKey } from "@/model/time/frameKeys";
 import { merged } from "@/model/time/merging";
 import { shaped } from "@/model/time/shaping";
-import { standingAt } from "@/model/time/standing";
+import { standingAt, stillTime } from "@/model/time/standing";
 import { pegAt, pegsOf, valueOver, withChangedPegs, withDrift, withoutPegs, withPeg, type Peg } from "@/model/time/varying";
 import { inFrames, readTime, ticks } from "@/model/time/written";
 import type { Title } from "@/model/title";
@@ -146,6 +146,15 @@ describe("a title at a time", () => {
 
 describe("frames", () => {
   const key = (of: Title, time: number) => frameKey(of, time, told(entries));
+  it("are all of their own where a clip runs", () => {
+    const plain = title();
+    const shot = { ...plain.layers[1]!, kind: "picture", id: "shot", source: { picture: "wall.webm", height: 100 } };
+    const running = { ...plain, layers: [...plain.layers, shot] } as unknown as Title;
+    expect(key(running, 1)).not.toBe(key(running, 2));
+    expect(key(plain, 1)).toBe(key(plain, 2));
+    expect(stillTime(running, told(entries))).toBe(2.52);
+    expect(stillTime(plain, told(entries))).toBe(0);
+  });
   it("are the same picture where nothing has changed between them", () => {
     const still = withValue(moved(), ["lights", "key", "azimuth"], 90);
     expect(key(still, 2.5)).toBe(key(still, 4));

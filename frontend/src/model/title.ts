@@ -54,9 +54,13 @@ export function pictureOf(picture: Extract<Layer, { kind: "picture" }>): string 
   return String(constant(picture.source.picture));
 }
 
-/** Whether a file is called as clips are. */
+/** Whether a file is called as clips are (mabrel/title/playing.py). */
 export function isClip(name: string): boolean {
   return /\.(webm|mkv|mp4|mov|gif|apng)$/i.test(name);
+}
+/** Whether a clip runs in a title. */
+export function plays(title: Title): boolean {
+  return /\.(webm|mkv|mp4|mov|gif|apng)"/i.test(JSON.stringify(title.layers));
 }
 
 export function withLayer(title: Title, id: string, change: (layer: Layer) => Layer): Title {

@@ -1,10 +1,8 @@
 // What a frame looks like follows from this: two frames with the same key are the same picture.
 import type { Described } from "@/model/parts";
-import type { Layer, Title } from "@/model/title";
+import { plays, type Layer, type Title } from "@/model/title";
 import { loopOf, standingAt } from "./standing";
 import { isVarying, pegsOf, valueOver } from "./varying";
-
-const CLIPS = /\.(webm|mkv|mp4|mov|gif|apng)"/i;
 
 /** A short name for the picture of a document at a time. */
 export function frameKey(document: Title, time: number, told: Described): string {
@@ -12,7 +10,7 @@ export function frameKey(document: Title, time: number, told: Described): string
   const times = open ? [time - open / 2, time, time + open / 2] : [time];
   const parts = times.map((each) => seen(standingAt(document, each, told), document, each));
   // While something moves in an open shutter, no other frame can be trusted to be the same.
-  if (CLIPS.test(JSON.stringify(document.layers))) parts.push(String(time));
+  if (plays(document)) parts.push(String(time));
   if (open && new Set(parts).size > 1) parts.push(String(time));
   return hashed(parts.join());
 }

@@ -1,7 +1,7 @@
 // A title as it stands at a time: all that moves evaluated, the rest shared with its document.
 import { withValue } from "@/model/places";
 import { movingIn, type Described } from "@/model/parts";
-import type { Title } from "@/model/title";
+import { plays, type Title } from "@/model/title";
 import { valueOver } from "./varying";
 
 export function standingAt(document: Title, time: number, told: Described): Title {
@@ -25,7 +25,7 @@ function moving(document: Title, told: Described): Moving[] {
 /** When one picture stands for a title: half way through one that moves (mabrel/title/motion.py). */
 export function stillTime(document: Title, told: Described): number {
   const { duration, fps } = document.frame;
-  return moving(document, told).length ? Math.floor((duration * fps) / 2 + 0.5) / fps : 0;
+  return moving(document, told).length || plays(document) ? Math.floor((duration * fps) / 2 + 0.5) / fps : 0;
 }
 
 /** Seconds after which a title runs round; null: it doesn't. */

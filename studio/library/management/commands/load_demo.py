@@ -21,8 +21,11 @@ class Command(BaseCommand):
             return
         folder = settings.BASE_DIR / "demo" / "titles"
         settings.LIBRARY_DIR.mkdir(parents=True, exist_ok=True)
-        for picture in (each for each in folder.iterdir() if each.suffix in PICTURES):
-            shutil.copy(picture, settings.LIBRARY_DIR / picture.name)
+        shots = settings.BASE_DIR / "var" / "demo"  # made at set-up
+        for place in (folder, shots):
+            for picture in place.iterdir() if place.is_dir() else ():
+                if picture.suffix in PICTURES:
+                    shutil.copy(picture, settings.LIBRARY_DIR / picture.name)
         paths = sorted(folder.glob("*.title.json"), reverse=True)
         # The opening comes last, and so stands first on the shelf.
         for path in sorted(paths, key=lambda each: each.stem.startswith("foghorn")):
