@@ -16,7 +16,7 @@ import numpy as np
 from mabrel.compose.bundle import bundled
 from mabrel.export.clip import join_clips, whole_file, write_clip
 from mabrel.export.clip_forms import CLIPS
-from mabrel.export.frames import ClipError, FrameTime
+from mabrel.export.frames import FrameTime
 from mabrel.export.order import Order
 from mabrel.export.worker import FrameError, made_piece, part_form
 from mabrel.export.workers import Here, Workers
@@ -238,6 +238,3 @@ def export(
     for piece in pieces_of(title, order):
         with contextlib.suppress(FileNotFoundError):
             piece.path(folder).unlink()
-
-
-__all__ = ["ClipError", "Piece", "Stopped", "export", "finish", "frame_files", "make_pieces"]

@@ -134,9 +134,9 @@ def _picture(
 class _Kept:
     """A title that was unpacked in this process, and all that is kept of its frames."""
 
-    def __init__(self, bundle: bytes) -> None:
+    def __init__(self, bundle: bytes, place: Path | None) -> None:
         title, files = unbundled(bundle)
-        self.folder = tempfile.TemporaryDirectory()
+        self.folder = tempfile.TemporaryDirectory(dir=place)  # goes with the bundle's own folder
         home = Path(self.folder.name)
         for name, content in files.items():
             (home / name).write_bytes(content)
@@ -152,5 +152,5 @@ def _unpacked(bundle: bytes | Path) -> _Kept:
     if digest not in _last:
         content = bundle.read_bytes() if isinstance(bundle, Path) else bundle
         _last.clear()
-        _last[digest] = _Kept(content)
+        _last[digest] = _Kept(content, bundle.parent if isinstance(bundle, Path) else None)
     return _last[digest]

@@ -67,6 +67,8 @@ class Means:
     threads: int
     memory: int | None = None
     nice: int = 0
+    folder: Path | None = None
+    """Where bundles lie while they are used; without one where the system keeps such."""
 
 
 class Processes:
@@ -75,7 +77,9 @@ class Processes:
     def __init__(self, count: int, means: Means | None = None) -> None:
         self.count = count
         self._means = means or Means(max((os.cpu_count() or 1) // count, 1))
-        self._folder = tempfile.TemporaryDirectory(prefix="mabrel-")
+        self._folder = tempfile.TemporaryDirectory(
+            prefix="mabrel-", dir=self._means.folder, ignore_cleanup_errors=True
+        )
         self._pool = self._new()
 
     def _new(self) -> ProcessPoolExecutor:

@@ -23,6 +23,7 @@ from mabrel.source.picture_error import PictureError
 Array = NDArray[np.float32]
 MOST_FRAMES = 400_000
 """Frames that a clip may have."""
+LARGEST_FRAME = 40_000_000
 _MOST_STREAMS = 32
 _MOST_OPEN = 4  # clips that stay open: a decoder holds some pictures
 _HEADERS = (b"\x1a\x45\xdf\xa3", b"GIF8")
@@ -61,6 +62,11 @@ class Clip:
         if len(self._file.streams) > _MOST_STREAMS or not self._file.streams.video:
             raise PictureError(self.name, "has no picture, or too many streams")
         self._stream = self._file.streams.video[0]
+        context = self._stream.codec_context
+        if not 0 < context.width * context.height <= LARGEST_FRAME:  # before one is decoded
+            said = f"{context.width} × {context.height} pixels"
+            most = LARGEST_FRAME // 1_000_000
+            raise PictureError(self.name, f"has {said}; at most {most} million can be used")
         self._stream.thread_type = "AUTO"
         alpha = self._stream.metadata.get("alpha_mode") == "1"
         own = self._stream.codec_context.name

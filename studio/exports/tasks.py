@@ -9,12 +9,14 @@ from django.conf import settings
 from django.utils import timezone
 from django_tasks import task
 
+from studio.engine import exporting
 from studio.engine.outcome import LimitReached
 from studio.engine.shipped import Order
 from studio.exports.models import UNDERWAY, Export, State
 from studio.web.disk import enough_disk
 
 _LOG = logging.getLogger(__name__)
+_TOO_MUCH = "A frame takes more memory than a process may have: export it smaller."
 _DISK_FULL = "The disk is full. Make room and take it up again: what is made is kept."
 
 
@@ -36,9 +38,7 @@ def make_export(export_id: str) -> None:
 
 
 def _make(export: Export) -> None:
-    from studio.engine.exporting import exported, workers  # only this process calculates
-
-    means = workers()
+    means = exporting.workers()
     began = time.monotonic()
     first: int | None = None
 
@@ -53,7 +53,7 @@ def _make(export: Export) -> None:
         return Export.objects.filter(pk=export.pk, stopping=False).first() is None
 
     try:
-        exported(
+        exporting.exported(
             export.document, settings.LIBRARY_DIR, Order.model_validate(export.order),
             export.path, export.folder, means, done, stopped,
         )  # fmt: skip
@@ -62,10 +62,12 @@ def _make(export: Export) -> None:
 
 
 def _end_early(export: Export, error: Exception) -> None:
-    if type(error).__name__ == "Stopped":
+    if isinstance(error, exporting.Stopped):
         _set(export, state=State.STOPPED)
     elif isinstance(error, OSError) and error.errno == errno.ENOSPC:
         _set(export, state=State.FAILED, fault=_DISK_FULL)
+    elif isinstance(error, MemoryError):
+        _set(export, state=State.FAILED, fault=_TOO_MUCH)
     elif isinstance(error, ValueError | OSError | LimitReached):
         _set(export, state=State.FAILED, fault=str(error)[:2000])
     else:

@@ -218,6 +218,23 @@ def test_broken_clips_are_refused_with_a_sentence(folder: Path, name: str) -> No
         _refused_or_read(bytes(broken), name)
 
 
+def test_clips_of_absurd_shape_are_refused_before_they_are_decoded(tmp_path: Path) -> None:
+    path = tmp_path / "many.mkv"
+    with av.open(str(path), "w") as file:
+        streams = [file.add_stream("mjpeg", rate=25) for _ in range(40)]
+        for stream in streams:
+            stream.width, stream.height, stream.pix_fmt = 16, 16, "yuvj420p"
+        frame = av.VideoFrame.from_ndarray(np.zeros((16, 16, 3), np.uint8), format="rgb24")
+        for stream in streams:
+            file.mux(stream.encode(frame))
+    with pytest.raises(PictureError, match="too many streams"):
+        Clip(path.read_bytes(), "many.mkv")
+    gif = b"GIF89a" + (65_000).to_bytes(2, "little") * 2 + b"\x00\x00\x00"
+    gif += b"\x2c\x00\x00\x00\x00\x01\x00\x01\x00\x00\x02\x02D\x01\x00;"
+    with pytest.raises(PictureError, match="million|broken"):
+        Clip(gif, "wide.gif")
+
+
 def _refused_or_read(content: bytes, name: str) -> None:
     """Nothing but a PictureError comes of it."""
     with contextlib.suppress(PictureError):
