@@ -11,7 +11,8 @@ import OpenEXR
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.looking import choose, open_title
+from tests.browser.in_time import differs, ink, number
+from tests.browser.looking import choose, open_title, proof_pixels, settled
 
 SLOW = 180_000
 
@@ -131,3 +132,84 @@ def test_what_fails_says_why_and_can_be_tried_again(dialog: Locator) -> None:
     ) if route.request.method == "POST" else route.continue_())  # fmt: skip
     dialog.get_by_test_id("export").click()
     expect(dialog.get_by_role("alert")).to_have_text("The studio's disk is full.")
+
+
+def test_a_title_over_a_shot_with_somebody_who_walks_before_it(page: Page, tmp_path: Path) -> None:
+    """The wall as backdrop, the figure keyed before the word, the light of the shot, exported."""
+    open_title(page, "Buoy")
+    page.keyboard.press("y")
+    page.get_by_role("region", name="Layers").get_by_text("Morning sky").click()
+    page.get_by_role("button", name="Add a step at Surface").last.click()
+    page.get_by_label("Find a step by name or by need").fill("picture")
+    page.keyboard.press("Enter")
+    settled(page)
+    settings = page.locator(".settings")
+    choose(
+        page,
+        settings.locator(".choice", has_text="Picture").locator(".v-select").first,
+        "harbour-wall.webm",
+    )
+    settled(page)
+    wall, later = (ink(page, time) for time in (0, 1.4))
+    assert 0.5 < differs(wall[:60], later[:60]) < 40  # the hand is not quite still
+
+    page.get_by_role("region", name="Lights").or_(
+        page.get_by_role("region", name="Light")
+    ).get_by_role("button", name="Key").first.click()
+    number(page, "Azimuth", 318)
+
+    page.get_by_role("button", name="Add a layer").click()
+    page.get_by_text("Picture", exact=True).last.click()
+    settled(page)
+    choose(
+        page,
+        settings.locator(".choice", has_text="Picture").locator(".v-select").first,
+        "walking-by.webm",
+    )
+    settled(page)
+    number(page, "Height", 1000)
+    expect(settings.get_by_text("After its end")).to_be_visible()
+    before = proof_pixels(page)
+    assert green(before) > 0.3
+    page.get_by_role("button", name="Cut out…").click()
+    cut = page.get_by_role("dialog", name="Cut out")
+    choose(
+        page, cut.locator(".choice", has_text="Cut out").locator(".v-select").first, "From a screen"
+    )
+    source = cut.locator("img").first
+    page.wait_for_function("(image) => image.naturalWidth > 0", arg=source.element_handle())
+    box = source.bounding_box()
+    assert box
+    source.click(position={"x": box["width"] * 0.1, "y": box["height"] * 0.4})
+    page.keyboard.press("Escape")
+    settled(page)
+    assert green(proof_pixels(page)) < 0.0005  # the hair too
+    left, right = (ink(page, time) for time in (0.2, 2.6))
+    assert differs(left, right) > 2  # somebody walked
+
+    page.get_by_role("button", name="Add a step at Ground").click()
+    page.get_by_label("Find a step by name or by need").fill("drop shadow")
+    page.keyboard.press("Enter")
+    settled(page)
+
+    page.keyboard.press("e")
+    dialog = page.get_by_role("dialog", name="Export")
+    dialog.get_by_role("button", name="To look at").click()
+    small(dialog)
+    to = dialog.get_by_role("textbox", name="To, ")
+    to.fill("0.2")
+    to.press("Enter")
+    with page.expect_download(timeout=SLOW) as download:
+        dialog.get_by_test_id("export").click()
+    path = tmp_path / "shot.webm"
+    download.value.save_as(path)
+    with av.open(str(path)) as file:
+        frames = [frame.to_ndarray(format="rgb24") for frame in file.decode(video=0)]
+    assert len(frames) == 5
+    assert np.abs(frames[0].astype(int) - frames[-1]).mean() > 0.5
+
+
+def green(pixels: np.ndarray) -> float:
+    """The share of pixels that are of the screen's colour, more or less."""
+    red, own, blue = (pixels[..., channel] for channel in range(3))
+    return float((own > np.maximum(red, blue) + 20).mean())
