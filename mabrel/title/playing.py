@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mabrel.title.kinds import Model, told
-from mabrel.title.varying import LATEST, Varying, varying_type
+from mabrel.title.varying import LATEST, Value, Varying, value_at, varying_type
 
 ENDINGS = (".webm", ".mkv", ".mp4", ".mov", ".gif", ".apng")
 
@@ -17,9 +17,10 @@ def named_as_clip(name: str) -> bool:
 
 class Play(Model):
     """A clip's time is `start` where the title begins, and runs at `speed` times the title's;
-    after its last frame that one holds, or it begins anew, or runs back and forth."""
+    after its last frame that one holds, or it begins anew, or runs back and forth. With a `speed`
+    of 0 and a `start` that moves it runs as its pegs say."""
 
-    start: Annotated[float, Field(ge=-LATEST, le=LATEST)] = told(
+    start: Value[Annotated[float, Field(ge=-LATEST, le=LATEST)]] = told(
         "number", 0.0, "Of the clip, where the title begins.", unit="s", usual=(0, 60)
     )
     speed: Annotated[float, Field(ge=0, le=100)] = told(
@@ -31,7 +32,7 @@ class Play(Model):
 
     def time_at(self, seconds: float, duration: float) -> float:
         """The clip's own time, from 0 to below its duration, at a time of the title."""
-        own = self.start + seconds * self.speed
+        own = value_at(self.start, seconds) + seconds * self.speed
         if self.after == "hold":
             return min(max(own, 0.0), duration)
         if self.after == "loop":

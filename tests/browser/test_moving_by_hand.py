@@ -34,7 +34,7 @@ def test_a_word_rises_through_a_reflecting_floor_that_hides_it(bench: Page) -> N
     page.get_by_role("button", name="Add a layer").click()
     page.get_by_text("Floor", exact=True).last.click()
     settled(page)
-    page.get_by_label("Hides").check()
+    page.get_by_role("checkbox", name="Hides").check()
     page.get_by_role("button", name="ROPE 5").click()
     page.get_by_role("button", name="Add a step at Ground").click()
     page.get_by_label("Find a step by name or by need").fill("reflection")

@@ -98,6 +98,18 @@ def test_before_its_beginning_and_after_its_end_a_clip_holds(folder: Path) -> No
         (Play(start=0.5, speed=2), (0, 0.5, 0.9), (0.5, 1.5, 0.3)),
         (Play(speed=0, start=1.2), (0, 5), (1.2, 1.2)),
         (Play(start=-1, after="hold"), (0, 1.5), (0, 0.5)),
+        (
+            Play.model_validate(
+                {
+                    "speed": 0,
+                    "start": {
+                        "pegs": [{"at": 0, "value": 0, "ease": [0, 0, 1, 1]}, {"at": 2, "value": 1}]
+                    },
+                }
+            ),
+            (0, 1, 2),
+            (0, 0.5, 1),
+        ),
     ],
 )
 def test_a_clip_of_two_seconds_runs(play: Play, times: tuple, found: tuple) -> None:

@@ -41,8 +41,8 @@ def test_every_number_colour_and_point_of_a_title_may_move() -> None:
         if each.kind in ("length", "angle", "fraction", "number", "colour", "point", "points")
         and not each.moves
     }
-    # How letters take turns and how the shutter opens are no values that pass through a frame.
-    assert still == {("in_turn", "delay"), ("blur", "angle")}
+    # How letters take turns, how the shutter opens, how fast a clip runs: no values at a time.
+    assert still == {("in_turn", "delay"), ("blur", "angle"), ("play", "speed")}
     assert all(
         each["moves"] == (each["kind"] not in ("image", "step", "light"))
         for entry in catalogue()

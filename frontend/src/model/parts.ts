@@ -61,6 +61,7 @@ export function* partsOfLayer(layer: Layer, told: Described): Generator<Part> {
       yield { place: [...place, "source", "axes"], settings: [setting], label, of: "axis", stage: "source" };
     }
   }
+  if (layer.kind === "picture" && layer.source.play) yield part(["source", "play"], "play", "clip");
   if (layer.kind === "picture" && layer.source.cut) {
     yield part(["source", "cut"], `cut.${layer.source.cut.kind}`, "cut-out");
   }
