@@ -137,6 +137,39 @@ def word_list(page: Page) -> None:
     page.get_by_alt_text("Hard astern").wait_for()
 
 
+def shot(page: Page) -> None:
+    """A title over the harbour wall, with somebody who walks before it."""
+    making = {"text": "LANDFALL", "finish": "ship-brass", "width": 1920, "height": 1080}
+    made = page.request.post("/api/titles", data=making).json()
+    kept = page.request.get(f"/api/titles/{made['id']}").json()
+    document = kept["document"]
+    word = next(each for each in document["layers"] if each["kind"] == "lettering")
+    word["placement"]["y"] = 240
+    document["frame"]["duration"] = 3
+    document["lights"][0] |= {"azimuth": 318, "elevation": 36}
+    surface = {"step": "surface.picture", "settings": {"picture": "harbour-wall.webm"}}
+    wall = {"kind": "backdrop", "name": "Harbour wall", "build": [surface]}
+    screen = {"kind": "screen", "colour": "#0da83d"}
+    source = {"picture": "walking-by.webm", "height": 1040, "cut": screen}
+    shadow = {"step": "ground.drop_shadow", "settings": {"offset": 120, "blur": 22}}
+    walker = {"kind": "picture", "name": "Walking by", "source": source, "build": [shadow]}
+    document["layers"] = [wall, word, walker]
+    body = {"version": kept["version"], "document": document}
+    assert page.request.put(f"/api/titles/{made['id']}", data=body).ok
+    page.goto(f"/bench/{made['id']}")
+    settled(page)
+    page.get_by_role("region", name="Layers").get_by_text("Walking by").click()
+    page.get_by_role("button", name="Lettering", exact=True).or_(
+        page.get_by_role("button", name="Picture", exact=True)
+    ).first.click()
+    page.keyboard.press("y")
+    settled(page)
+    page.wait_for_function(
+        "() => !document.querySelector('#app').__vue_app__.config.globalProperties"
+        ".$pinia._s.get('film').strip.length"
+    )
+
+
 def export(page: Page) -> None:
     open_title(page, "Foghorn")
     page.get_by_role("button", name="Export", exact=True).click()
@@ -178,6 +211,7 @@ VIEWS = {
     "bench": bench,
     "timing": timing,
     "export": export,
+    "shot": shot,
     "arrivals": arrivals,
     "bench-lamp-off": bench_lamp_off,
     "fonts": fonts,
