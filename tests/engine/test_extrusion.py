@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from mabrel.field import signed_distance
-from mabrel.field.extrusion import extrude
+from mabrel.field.extrusion import extrude, silhouette
 from mabrel.source import LetteringStyle, coverage, outline_text
 
 COPIES = 500  # each moved by less than a tenth of a pixel
@@ -124,3 +124,20 @@ def test_at_the_rim_that_it_leaves_one_sees_what_lies_beyond() -> None:
     sides = extrude(signed_distance(matte), towards=(-1, 0), length=80)
     assert sides.normal[30, 40] == pytest.approx([-1, 0], abs=0.05)
     assert sides.depth[30, 40] == pytest.approx(30 / 80, abs=0.02)
+
+
+@pytest.mark.parametrize("upright", [False, True])
+def test_a_grid_of_one_row_or_column_is_as_one_of_three(upright: bool) -> None:
+    """Rays once read what lay in memory before it."""
+    row = np.linspace(-5, 5, 40, dtype=np.float32)[None]
+    way = (0.0, 1.0) if upright else (1.0, 0.0)
+    for length in (0.0, 6.0):
+        one, three = (
+            silhouette(
+                np.ascontiguousarray(each.T if upright else each), towards=way, length=length
+            )
+            for each in (row, np.repeat(row, 3, axis=0))
+        )
+        for narrow, wide in zip(one, three, strict=True):
+            middle = wide[:, 1:2] if upright else wide[1:2]
+            assert narrow == pytest.approx(middle, abs=1e-5)
