@@ -153,11 +153,24 @@ def _order(chosen: argparse.Namespace, name: str, title: Title) -> Order:
             order = order.model_copy(update=_span(chosen.frames, order, title))
     except ValidationError as invalid:
         raise ExportError(str(error_of(invalid))) from None
+    _check_options(chosen, name, order)
     if not order.moving and moving:
         _refuse(name, "is one picture: --frames, --from, --to and --fps are for clips and frames")
     if order.moving and chosen.time is not None:
         _refuse(name, "is no single picture: --time is for one")
     return order
+
+
+def _check_options(chosen: argparse.Namespace, name: str, order: Order) -> None:
+    """Refuse what would change nothing of the file."""
+    still = None if order.kind in ("clip", "layers") else STILLS[order.form]
+    if chosen.depth is not None and still is None:
+        _refuse(name, "has a depth of its own: --depth is for pictures and frames")
+    if chosen.quality is not None and (still is None or not still.lossy):
+        _refuse(name, "has no quality to choose: --quality is for JPEG, WebP and AVIF")
+    alpha = order.kind == "layers" or (still.alpha if still else CLIPS[order.form].alpha)
+    if chosen.ground is not None and alpha:
+        _refuse(name, "has alpha: --ground is for formats without it")
 
 
 def _form(name: str, form: str | None, asked: dict[str, Any], moving: bool) -> dict[str, Any]:

@@ -49,6 +49,11 @@ class TestCommands:
             ("a.webm", ["--frames", "4-2"], "frames are written 0-124"),
             ("a.webm", ["--fps", "fast"], "a rate is written"),
             ("a.png", ["--scale", "90"], "at most 4"),
+            ("a.webm", ["--depth", "16"], "depth of its own"),
+            ("a.ora", ["--depth", "8"], "depth of its own"),
+            ("a.mkv", ["--quality", "50"], "no quality to choose"),
+            ("a.png", ["--quality", "50"], "no quality to choose"),
+            ("a.mkv", ["--ground", "#ffffff"], "has alpha"),
         ],
     )
     def test_what_an_ending_cannot_be_is_refused(

@@ -130,8 +130,8 @@ def test_a_layer_shows_the_frame_of_its_time(folder: Path) -> None:
     title, renderer = titled(folder), Renderer()
     for time in (0, 0.5, 2.96, 0.02, 1.0):  # twice the rate of the clip
         assert number_in(renderer.render(title, time=time).pixels) == int(time * 25 + 1e-6)
-    backwards = titled(folder, play={"start": 1, "speed": 2})
-    assert number_in(renderer.render(backwards, time=0.4).pixels) == 45
+    faster = titled(folder, play={"start": 1, "speed": 2})
+    assert number_in(renderer.render(faster, time=0.4).pixels) == 45
 
 
 def test_a_step_and_another_layer_see_it_too(folder: Path) -> None:
