@@ -9,11 +9,12 @@ from mabrel.source import FontError, LibraryError, PictureError, family, letter_
 from mabrel.steps import check_title, kinds, scaled_build
 from mabrel.title import Layer, Placed, Step, Title, TitleError, parse_title
 
-LayerKind = Literal["lettering", "picture", "copy", "backdrop", "floor", "wash", "group"]
+LayerKind = Literal["lettering", "picture", "copy", "backdrop", "plate", "floor", "wash", "group"]
 _USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
 _WORD = "WORD"
 _NAMES = {
     "backdrop": "Backdrop",
+    "plate": "Plate",
     "floor": "Floor",
     "wash": "Wash",
     "copy": "Copy",
@@ -39,17 +40,21 @@ def with_step(title: Title, layer: str, step: str, at: int) -> Title:
 def with_layer(
     title: Title, kind: LayerKind, *, of: list[str] | None = None, picture: str | None = None
 ) -> Title:
-    """A title with a fresh layer: grounds beneath all that stands on them, floors before the
-    backdrops, a group in the place of its front member, all else in front.
+    """A title with a fresh layer: grounds beneath all that stands on them, floors and a plate
+    before the backdrops, a group in the place of its front member, all else in front.
 
     `of` are the layers that a copy follows (one) or that make a group. Raises TitleError.
     """
     layers = list(title.layers)
     members = [_layer(title, each).id for each in of or []]
     fresh = _fresh(title, kind, members, picture)
-    standing = next((i for i, each in enumerate(layers) if each.kind != "backdrop"), len(layers))
+    standing = next(
+        (i for i, each in enumerate(layers) if each.kind not in ("backdrop", "plate")), len(layers)
+    )
     front = max((i for i, each in enumerate(layers) if each.id in members), default=len(layers) - 1)
-    place = {"backdrop": 0, "floor": standing, "group": front + 1}.get(kind, len(layers))
+    place = {"backdrop": 0, "plate": standing, "floor": standing, "group": front + 1}.get(
+        kind, len(layers)
+    )
     return _again(title, [*layers[:place], fresh, *layers[place:]])
 
 
@@ -68,6 +73,7 @@ def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) ->
         "copy": {"source": {"layer": of[0] if of else ""}},
         "group": {"source": {"layers": of}},
         "backdrop": {"source": {"colour": "#5a6468"}},
+        "plate": {"source": {"picture": shown}},
         "floor": {"source": {"colour": "#6f777a"}},
         "wash": {},
     }

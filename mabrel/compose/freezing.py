@@ -5,7 +5,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel
 
 from mabrel.steps import settings_at
-from mabrel.title import InTurn, Moment, Step, Title, Varying, value_at
+from mabrel.title import InTurn, Moment, Play, Step, Title, Varying, value_at
 from mabrel.title.varying import is_varying, later
 
 M = TypeVar("M", bound=BaseModel)
@@ -13,7 +13,7 @@ M = TypeVar("M", bound=BaseModel)
 
 def frozen(title: Title, time: float) -> Title:
     """The title with every value as it is at `time` seconds; letters that move apart stand, at 0,
-    where they are then. The steps must have been checked."""
+    where they are then, and clips stand still. The steps must have been checked."""
     moment = Moment(time, title.frame.duration if title.frame.loops else None)
     return _frozen(title, moment).at_home(title.home)
 
@@ -26,6 +26,8 @@ def _frozen(model: M, moment: Moment) -> M:
     }
     if isinstance(model, Step):
         changed |= _settings(model, moment)
+        if model.play is not None or moment:
+            changed["play"] = _stopped(model.play or Play(), moment)
     return model.model_copy(update=changed) if changed else model
 
 
@@ -34,6 +36,8 @@ def _value(value: Any, moment: Moment) -> Any:
         return value_at(value, moment)
     if isinstance(value, InTurn):
         return _shifted(value, moment)
+    if isinstance(value, Play):
+        return _stopped(value, moment)
     if isinstance(value, BaseModel):
         return _frozen(value, moment)
     if isinstance(value, list):
@@ -42,6 +46,12 @@ def _value(value: Any, moment: Moment) -> Any:
     if isinstance(value, dict) and any(isinstance(each, Varying) for each in value.values()):
         return {name: value_at(each, moment) for name, each in value.items()}
     return value
+
+
+def _stopped(play: Play, moment: Moment) -> Play:
+    """At the frame that is due then."""
+    start = value_at(play.start, moment) + moment * play.speed
+    return play.model_copy(update={"start": start, "speed": 0.0})
 
 
 def _settings(step: Step, moment: Moment) -> dict[str, Any]:

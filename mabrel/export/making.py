@@ -13,7 +13,6 @@ from typing import Any
 import av
 import numpy as np
 
-from mabrel.compose.bundle import bundled
 from mabrel.export.clip import join_clips, whole_file, write_clip
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import FrameTime
@@ -96,7 +95,7 @@ def make_pieces(
     waiting = deque(piece for piece in pieces if piece.number not in there)
     if not waiting:
         return
-    run = _Run(workers, workers.share(bundled(title)), order)
+    run = _Run(workers, workers.share(title), order)
     try:
         while waiting or run.underway:
             if stopped():

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import FrameTime, frame_times, rate_of
 from mabrel.export.stills import STILLS
-from mabrel.title import Backdrop, Floor, Title
+from mabrel.title import Backdrop, Floor, Layer, Plate, Title
 from mabrel.title.kinds import Colour, Model
 from mabrel.title.motion import still_time
 from mabrel.title.varying import LATEST
@@ -38,6 +38,9 @@ class Order(Model):
     end: Seconds | None = None
     rate: Annotated[str, Field(max_length=24)] | None = None
     backdrop: bool = True
+    """With backdrops and floors."""
+    plate: bool = True
+    """With the shot that it is made for."""
     ground: Colour = "#000000"
     """What it lies over in a format without alpha."""
 
@@ -103,23 +106,26 @@ PRESETS: dict[str, Preset] = {
     "over-a-shot": Preset(
         "Over a shot",
         "A clip with clean alpha for an editor, every frame as it is: FFV1 of 16 bits, without "
-        "backdrop.",
-        Order(kind="clip", form="ffv1", backdrop=False),
+        "backdrop and plate.",
+        Order(kind="clip", form="ffv1", backdrop=False, plate=False),
     ),
     "for-the-web": Preset(
         "For the web",
-        "A small clip with alpha that browsers play: VP9 in WebM, without backdrop.",
-        Order(kind="clip", form="webm", backdrop=False),
+        "A small clip with alpha that browsers play: VP9 in WebM, without backdrop and plate.",
+        Order(kind="clip", form="webm", backdrop=False, plate=False),
     ),
     "to-look-at": Preset(
         "To look at",
-        "A clip with its backdrop, to send round: VP9 in WebM.",
+        "A clip with all that lies behind it, to send round: VP9 in WebM.",
         Order(kind="clip", form="webm-vp9"),
     ),
     "for-compositing": Preset(
         "For compositing",
-        "Numbered OpenEXR in linear light, half float, with every pass in it, without backdrop.",
-        Order(kind="frames", form="exr", depth="half", passes="together", backdrop=False),
+        "Numbered OpenEXR in linear light, half float, with every pass in it, without backdrop and "
+        "plate.",
+        Order(
+            kind="frames", form="exr", depth="half", passes="together", backdrop=False, plate=False
+        ),
     ),
     "for-print": Preset(
         "For print",
@@ -134,10 +140,17 @@ PRESETS: dict[str, Preset] = {
 }
 
 
-def without_backdrops(title: Title) -> Title:
-    """Its backdrops and floors hidden, not taken away: others may show one or take its matte."""
+def as_ordered(title: Title, order: Order) -> Title:
+    """With the grounds that an order leaves out hidden, not taken away: others may show one or
+    take its matte."""
+
+    def left_out(layer: Layer) -> bool:
+        if isinstance(layer, Plate):
+            return not order.plate
+        return isinstance(layer, Backdrop | Floor) and not order.backdrop
+
     layers = [
-        each.model_copy(update={"visible": False}) if isinstance(each, Backdrop | Floor) else each
+        each.model_copy(update={"visible": False}) if left_out(each) else each
         for each in title.layers
     ]
     return title.model_copy(update={"layers": layers}).at_home(title.home)

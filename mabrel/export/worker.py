@@ -6,18 +6,21 @@ import zipfile
 from collections.abc import Iterator, Sequence
 from hashlib import sha256
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
-from mabrel.compose.bundle import unbundled
+import cv2
+import numba
+
+from mabrel.compose.bundle import LARGEST_SENT, unbundled
 from mabrel.export.clip import write_clip
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import FrameTime
 from mabrel.export.openraster import openraster_bytes
-from mabrel.export.order import Order, without_backdrops
+from mabrel.export.order import Order, as_ordered
 from mabrel.export.passes import pass_pictures, passes_bytes, passes_of
 from mabrel.export.stills import still_bytes
 from mabrel.render import Cancel, Picture, Renderer
-from mabrel.title import Title
+from mabrel.title import Title, parse_title
 
 LOSSLESS = "ffv1"
 """What parts of a clip are kept as whose own format can't be joined."""
@@ -34,15 +37,23 @@ class FrameError(ValueError):
         return f"frame {self.number}: {self.reason}"
 
 
-def made_piece(
-    bundle: bytes | Path, order: dict[str, Any], frames: Sequence[tuple[int, float]]
-) -> bytes:
-    """Frames (number, seconds) of a bundled title, encoded as `order` says: a part of a clip, or a
-    zip of files, or for a single picture its file.
+class AtHome(NamedTuple):
+    """A title whose files this machine has."""
 
-    The bundle is its content, or a file named after its digest. What does not move is rendered
-    once in each process. Raises FrameError, and what reading the bundle raises.
+    document: bytes
+    home: Path | None
+
+
+def made_piece(
+    bundle: bytes | AtHome, order: dict[str, Any], frames: Sequence[tuple[int, float]]
+) -> bytes:
+    """Frames (number, seconds) of a title, encoded as `order` says: a part of a clip, or a zip of
+    files, or for a single picture its file.
+
+    The title comes as a bundle, or as its document where its files are. What does not move is
+    rendered once in each process. Raises FrameError, and what reading the title raises.
     """
+    cv2.setNumThreads(numba.get_num_threads())  # a worker has as many for all that it does
     kept = _unpacked(bundle)
     times = [FrameTime(*each) for each in frames]
     return piece_bytes(kept.renderer, kept.title, Order.model_validate(order), times)
@@ -56,7 +67,7 @@ def piece_bytes(
     cancel: Cancel | None = None,
 ) -> bytes:
     """The same, of a title at hand."""
-    shown = title if order.backdrop else without_backdrops(title)
+    shown = as_ordered(title, order)
     if order.kind == "clip":
         return _part_of_clip(renderer, shown, order, frames, cancel)
     files = [
@@ -134,23 +145,27 @@ def _picture(
 class _Kept:
     """A title that was unpacked in this process, and all that is kept of its frames."""
 
-    def __init__(self, bundle: bytes, place: Path | None) -> None:
-        title, files = unbundled(bundle)
-        self.folder = tempfile.TemporaryDirectory(dir=place)  # goes with the bundle's own folder
+    def __init__(self, bundle: bytes | AtHome) -> None:
+        self.renderer = Renderer()
+        if isinstance(bundle, AtHome):
+            self.title = parse_title(bundle.document).at_home(bundle.home)
+            return
+        title, files = unbundled(bundle, LARGEST_SENT)
+        self.folder = tempfile.TemporaryDirectory()
         home = Path(self.folder.name)
         for name, content in files.items():
+            (home / name).parent.mkdir(parents=True, exist_ok=True)
             (home / name).write_bytes(content)
-        self.title, self.renderer = title.at_home(home), Renderer()
+        self.title = title.at_home(home)
 
 
-_last: dict[str, _Kept] = {}
+_last: dict[str | AtHome, _Kept] = {}
 
 
-def _unpacked(bundle: bytes | Path) -> _Kept:
+def _unpacked(bundle: bytes | AtHome) -> _Kept:
     """The last title of this process stays; another one takes its place."""
-    digest = bundle.name if isinstance(bundle, Path) else sha256(bundle).hexdigest()
-    if digest not in _last:
-        content = bundle.read_bytes() if isinstance(bundle, Path) else bundle
+    key = bundle if isinstance(bundle, AtHome) else sha256(bundle).hexdigest()
+    if key not in _last:
         _last.clear()
-        _last[digest] = _Kept(content, bundle.parent if isinstance(bundle, Path) else None)
-    return _last[digest]
+        _last[key] = _Kept(bundle)
+    return _last[key]

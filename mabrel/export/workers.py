@@ -5,14 +5,15 @@ import os
 import resource
 import signal
 import sys
-import tempfile
 from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor
 from dataclasses import dataclass
-from hashlib import sha256
 from multiprocessing import get_context
-from pathlib import Path
 from typing import Any, Protocol
+
+from mabrel.compose.bundle import LARGEST_SENT, bundled
+from mabrel.export.worker import AtHome
+from mabrel.title import Title, title_to_json
 
 Job = Callable[..., bytes]
 _PR_SET_PDEATHSIG = 1
@@ -25,8 +26,8 @@ class Workers(Protocol):
     def count(self) -> int:
         """How many pieces are made at a time."""
 
-    def share(self, bundle: bytes) -> Any:
-        """What stands for a bundle in what is submitted: it goes to each worker once."""
+    def share(self, title: Title) -> Any:
+        """What stands for a title in what is submitted. Raises LibraryError, TitleError."""
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         """Begin a piece."""
@@ -42,8 +43,8 @@ class Here:
 
     count = 1
 
-    def share(self, bundle: bytes) -> Any:
-        return bundle
+    def share(self, title: Title) -> Any:
+        return _at_home(title)
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         future: Future[bytes] = Future()
@@ -67,8 +68,6 @@ class Means:
     threads: int
     memory: int | None = None
     nice: int = 0
-    folder: Path | None = None
-    """Where bundles lie while they are used; without one where the system keeps such."""
 
 
 class Processes:
@@ -77,9 +76,6 @@ class Processes:
     def __init__(self, count: int, means: Means | None = None) -> None:
         self.count = count
         self._means = means or Means(max((os.cpu_count() or 1) // count, 1))
-        self._folder = tempfile.TemporaryDirectory(
-            prefix="mabrel-", dir=self._means.folder, ignore_cleanup_errors=True
-        )
         self._pool = self._new()
 
     def _new(self) -> ProcessPoolExecutor:
@@ -87,11 +83,8 @@ class Processes:
             self.count, get_context("spawn"), _begin, (self._means, os.getpid())
         )
 
-    def share(self, bundle: bytes) -> Any:
-        """In a file: each process reads it once."""
-        path = Path(self._folder.name) / sha256(bundle).hexdigest()
-        path.write_bytes(bundle)
-        return path
+    def share(self, title: Title) -> Any:
+        return _at_home(title)
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         return self._pool.submit(job, *args)
@@ -107,7 +100,6 @@ class Processes:
         for process in list((self._pool._processes or {}).values()):
             process.kill()
         self._pool.shutdown(wait=False, cancel_futures=True)
-        self._folder.cleanup()
 
 
 class Cluster:
@@ -127,9 +119,10 @@ class Cluster:
     def count(self) -> int:
         return max(len(self._client.scheduler_info(-1)["workers"]), 1)
 
-    def share(self, bundle: bytes) -> Any:
-        """Sent to every worker that there is; one that comes later fetches it from another."""
-        return self._client.scatter(bundle, broadcast=True, hash=True)
+    def share(self, title: Title) -> Any:
+        """As a bundle, sent to every worker that there is; one that comes later fetches it from
+        another."""
+        return self._client.scatter(bundled(title, LARGEST_SENT), broadcast=True, hash=True)
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         future: Future[bytes] = self._pool.submit(job, *args)
@@ -140,6 +133,10 @@ class Cluster:
 
     def close(self) -> None:
         self._client.close()
+
+
+def _at_home(title: Title) -> AtHome:
+    return AtHome(title_to_json(title).encode(), title.home)
 
 
 def workers_at(address: str | None, count: int, means: Means | None = None) -> Workers:

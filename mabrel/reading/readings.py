@@ -9,6 +9,7 @@ from mabrel.reading.flat import laid_flat
 from mabrel.reading.framing import frame_readings
 from mabrel.reading.legibility import legibility_readings
 from mabrel.reading.mirroring import mirror_readings
+from mabrel.reading.plate import plate_readings
 from mabrel.reading.said import Reading
 from mabrel.reading.strokes import StrokeWidths, stroke_readings
 from mabrel.reading.tilt import tilt_readings
@@ -33,7 +34,7 @@ def readings(
     time: float = 0.0,
 ) -> Readings:
     """Sentences about strokes, light, tone, frame, legibility, tilt and reflections of a title as
-    it stands at `time` seconds.
+    it stands at `time` seconds, and about the shot that it is made for.
 
     `layer` is an id or name. Raises KeyError where there is none, and what `Renderer.render`
     raises.
@@ -49,6 +50,7 @@ def readings(
         if chosen.visible:
             said += frame_readings(renderer, title, chosen, cancel)
             said += mirror_readings(renderer, title, chosen, cancel)
+            said += plate_readings(renderer, title, chosen, cancel)
         if strokes is not None:
             said += tilt_readings(title, chosen, flat, strokes)
         said += tone_readings(renderer, title, chosen, cancel)

@@ -32,7 +32,7 @@ from mabrel.steps import (
     where_at,
 )
 from mabrel.steps.faces.flattening import flattened
-from mabrel.title import LayerMatte, Step, Where, value_at
+from mabrel.title import LayerMatte, Play, Step, Where, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
 from mabrel.title.playing import RUNNING, named_as_clip
 from mabrel.title.varying import Varying, varying_in
@@ -120,10 +120,10 @@ def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: b
     }
     work = Work(
         kind, settings, strength, where, step.id if keep else None, most, setting,
-        scene, images, matte, plans, overview is not None,
+        scene, images, step.play or Play(), matte, plans, overview is not None,
     )  # fmt: skip
     varies = [*varying_settings(step), *varying_in([step.strength, step.where])]
-    varies += [RUNNING] if images.runs else []
+    varies += [RUNNING, *varying_in(step.play)] if images.runs else []
     varies += [value for name in scene.asked for value in setting.varies.get(_fact(name), ())]
     node = Node(
         "step", kind.name, key_of(inputs=inputs, **seen), bound.region, work, inputs,
@@ -179,7 +179,8 @@ def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Ima
     names = [name for _, name in settings_of_kind(step, "image")]
     layers = [name for name in names if name.startswith(IMAGE_OF_LAYER)]
     nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER)) for name in layers]
-    files = [plans.reader.version(name, plans.time) for name in names if name not in layers]
+    play = step.play or Play()
+    files = [plans.reader.version(name, plans.time, play) for name in names if name not in layers]
     runs = any(named_as_clip(name) for name in names if name not in layers)
     return Images(tuple(layers), tuple(nodes), tuple(files), runs)
 
@@ -219,6 +220,7 @@ class Work:
     setting: Setting
     scene: Scene
     images: Images
+    play: Play
     matte: LayerPlan | None
     plans: Plans
     sees_overview: bool
@@ -245,7 +247,7 @@ class Work:
             return (
                 images[name]
                 if name in images
-                else self.plans.reader.file(name, size, self.plans.time)
+                else self.plans.reader.file(name, size, self.plans.time, self.play)
             )
 
         around = self.setting.around

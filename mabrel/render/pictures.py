@@ -11,11 +11,12 @@ from mabrel.source import (
     Library,
     PictureError,
     decoded_picture,
+    frame_due,
     is_drawing,
     library_at,
+    moving,
     picture_size,
 )
-from mabrel.source.clips import opened_clip
 from mabrel.source.cutting import cut_by_colours, cut_from_screen
 from mabrel.source.images import ink_box, ink_size
 from mabrel.steps import Array
@@ -90,8 +91,7 @@ def picture_plan(layer: Picture, library: Library, time: float, unit: float) -> 
     version = library.version(file)
     frame = None
     if named_as_clip(file):
-        clip = opened_clip(version, lambda: library.read(file), file)
-        frame = clip.due(source.play.time_at(time, clip.duration))
+        frame = frame_due(moving(library, file), source.play, time)
     return PicturePlan(file, version, height, value_at(source.matte, time), cut, frame)
 
 
@@ -100,17 +100,20 @@ def picture_ink(title: Title, layer: Picture) -> Image:
     LibraryError."""
     library = library_at(title.home)
     plan = picture_plan(layer, library, 0.0, 1.0)
-    content = library.read(plan.file)
-    return cut_picture(plan, content, first_scale(content, plan.file))
+    return cut_picture(plan, library)
 
 
-def cut_picture(plan: PicturePlan, content: bytes, scale: float = 1.0) -> Image:
+def cut_picture(plan: PicturePlan, library: Library, scale: float | None = None) -> Image:
     """The picture with its shape as alpha, cut and trimmed to its ink, at its own size; an SVG
-    at `scale` times that. Raises PictureError."""
+    at `scale` times that, without one as large as a first look needs. Raises PictureError and
+    LibraryError."""
     if plan.frame is None:
+        content = library.read(plan.file)
+        scale = first_scale(content, plan.file) if scale is None else scale
         pixels = decoded_picture(content, plan.file, scale)
     else:
-        pixels = opened_clip(plan.version, lambda: content, plan.file).frame(plan.frame)
+        scale = 1.0
+        pixels = moving(library, plan.file).frame(plan.frame)
     if isinstance(plan.cut, PicksPlan):
         pixels = cut_by_colours(
             pixels,

@@ -15,6 +15,8 @@ from mabrel.source.apart import Layer
 from mabrel.source.images import ink_box, resampled, spread_colour
 from mabrel.steps import Array, Bound, Piece, Region
 from mabrel.steps.faces.flattening import flattened_face
+from mabrel.steps.faces.painting import paint_colours
+from mabrel.steps.textures.tiling import Fit, Lay, laid
 
 LARGEST_PIECE = 16_000_000
 LONGEST_PIECE = 32_000  # pixels on a side: OpenCV's lookups end at 32,767
@@ -92,6 +94,12 @@ def ground_piece(region: Region, box: Region, code: str) -> Piece:
     face = np.empty((region.height, region.width, 4), np.float32)
     face[:] = np.tile(pixel, (region.width, 1))  # whole rows are copied much faster than pixels
     return full_piece(region, box, face)
+
+
+def plate_piece(region: Region, box: Region, code: str, image: Image, fit: Fit) -> Piece:
+    """A picture over a plane of one colour."""
+    plane = ground_piece(region, box, code)
+    return paint_colours(plane, "normal", laid(plane, image, Lay(fit)))
 
 
 def drawn_piece(region: Region, canvas: Array) -> Piece:

@@ -13,15 +13,17 @@ from mabrel.source import (
     Image,
     LetteringStyle,
     Library,
+    Moving,
     Outline,
     decoded_picture,
     family_for,
+    frame_due,
     is_drawing,
+    moving,
     outline_text,
     picture_size,
 )
 from mabrel.source.apart import Layer, Move, moved_apart, parts_of
-from mabrel.source.clips import Clip, opened_clip
 from mabrel.title.playing import Play, named_as_clip
 
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
@@ -127,37 +129,33 @@ class Reader:
     def picture(self, plan: PicturePlan) -> Image:
         """Cut and trimmed; a drawing as large as it is shown. Raises PictureError, LibraryError."""
         trial = self._cut(plan, None)
+        if plan.frame is not None or trial.height == 0:
+            return trial
         content = self.library.read(plan.file)
-        if not is_drawing(content) or trial.height == 0:
+        if not is_drawing(content):
             return trial
         return self._cut(plan, first_scale(content, plan.file) * drawn_scale(plan, trial))
 
     def _cut(self, plan: PicturePlan, scale: float | None) -> Image:
-        def made() -> Image:
-            content = self.library.read(plan.file)
-            first = first_scale(content, plan.file) if scale is None else scale
-            return cut_picture(plan, content, first)
-
-        image: Image = self._kept(f"{plan.cut_key}:{scale}", made)
+        key = f"{plan.cut_key}:{scale}"
+        image: Image = self._kept(key, lambda: cut_picture(plan, self.library, scale))
         return image
 
-    def version(self, name: str, time: float) -> str:
+    def version(self, name: str, time: float, play: Play) -> str:
         """Changes with what is in a file, and with the frame of a clip that is due."""
         version = self.library.version(name)
-        return f"{version}:{self._due(name, time)[1]}" if named_as_clip(name) else version
+        return f"{version}:{self._due(name, time, play)[1]}" if named_as_clip(name) else version
 
-    def _due(self, name: str, time: float) -> tuple[Clip, int]:
-        """A clip in a step runs round from the title's beginning."""
-        version = self.library.version(name)
-        clip = opened_clip(version, lambda: self.library.read(name), name)
-        return clip, clip.due(Play().time_at(time, clip.duration))
+    def _due(self, name: str, time: float, play: Play) -> tuple[Moving, int]:
+        clip = moving(self.library, name)
+        return clip, frame_due(clip, play, time)
 
-    def file(self, name: str, size: float, time: float = 0.0) -> Image:
+    def file(self, name: str, size: float, time: float, play: Play) -> Image:
         """A file of the library, a drawing about `size` pixels large, a clip at a time of the
         title. Raises PictureError, LibraryError."""
         version = self.library.version(name)
         if named_as_clip(name):
-            clip, number = self._due(name, time)
+            clip, number = self._due(name, time, play)
             key = f"frame:{version}:{number}"
             frame: Image = self._kept(key, lambda: Image(clip.frame(number)))
             return frame

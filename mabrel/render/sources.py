@@ -15,6 +15,7 @@ from mabrel.render.pieces import (
     ground_piece,
     picture_bound,
     picture_piece,
+    plate_piece,
     taken_piece,
     words_bound,
     words_piece,
@@ -35,11 +36,12 @@ from mabrel.title import (
     LetteringSource,
     Moment,
     Picture,
+    Plate,
     Wash,
     value_at,
 )
 from mabrel.title.letters import delays, varying_in_turn
-from mabrel.title.playing import RUNNING
+from mabrel.title.playing import RUNNING, named_as_clip
 from mabrel.title.varying import Varying, varying_in
 
 Shift = tuple[float, float]
@@ -188,10 +190,26 @@ def _plane(plans: Plans, view: View, layer: Layer) -> Source:
     around = (float(box.left), float(box.top), float(box.right), float(box.bottom))
     bound = Bound(view.region, around)
     code = "#00000000" if isinstance(layer, Wash) else value_at(layer.source.colour, plans.time)
+    if isinstance(layer, Plate):
+        return _plate(plans, layer, bound, box, code)
     varies = () if isinstance(layer, Wash) else layer.source
     return _source(
         layer, bound, partial(ground_piece, view.region, box, code), varies, colour=code, box=box
     )
+
+
+def _plate(plans: Plans, layer: Plate, bound: Bound, frame: Region, code: str) -> Source:
+    """A picture or a clip that fills the picture."""
+    source, reader = layer.source, plans.reader
+    file = value_at(source.picture, plans.time)
+    version = reader.version(file, plans.time, source.play)
+
+    def work() -> Piece:
+        image = reader.file(file, max(frame.width, frame.height), plans.time, source.play)
+        return plate_piece(bound.region, frame, code, image, source.fit)
+
+    varies = [source, *([RUNNING] if named_as_clip(file) else [])]
+    return _source(layer, bound, work, varies, colour=code, box=frame, file=version, fit=source.fit)
 
 
 def _patch(frame: Region) -> Region:

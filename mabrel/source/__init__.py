@@ -11,6 +11,7 @@ from mabrel.source.lettering import (
     svg_path,
 )
 from mabrel.source.library import Folder, Library, LibraryError, library_at, shipped_pictures
+from mabrel.source.moving import Moving, animated_ending, frame_due, moving
 from mabrel.source.own_fonts import axes_of, family_for, is_font_file
 from mabrel.source.picture_error import PictureError
 from mabrel.source.pictures import decoded_picture, is_drawing, picture_size
@@ -23,18 +24,22 @@ __all__ = [
     "LetteringStyle",
     "Library",
     "LibraryError",
+    "Moving",
     "Outline",
     "PictureError",
+    "animated_ending",
     "axes_of",
     "coverage",
     "decoded_picture",
     "families",
     "family",
     "family_for",
+    "frame_due",
     "is_drawing",
     "is_font_file",
     "letter_height",
     "library_at",
+    "moving",
     "outline_text",
     "picture_size",
     "resampled",

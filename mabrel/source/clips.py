@@ -1,4 +1,4 @@
-"""Clips as sources: WebM, Matroska, MP4, MOV, GIF and APNG, each frame found by its time.
+"""Clips: WebM, Matroska, MP4, MOV, GIF and APNG, each frame found by its time.
 
 A frame is due from its own time stamp until that of the next one. It is found by an index of all
 time stamps, which is made once without decoding anything, and decoded from the last whole frame
@@ -9,8 +9,8 @@ import io
 import math
 import threading
 from bisect import bisect_right
-from collections import OrderedDict
 from fractions import Fraction
+from pathlib import Path
 from typing import Any
 
 import av
@@ -25,8 +25,9 @@ MOST_FRAMES = 400_000
 """Frames that a clip may have."""
 LARGEST_FRAME = 40_000_000
 _MOST_STREAMS = 32
-_MOST_OPEN = 4  # clips that stay open: a decoder holds some pictures
-_HEADERS = (b"\x1a\x45\xdf\xa3", b"GIF8")
+_HEADERS = {b"\x1a\x45\xdf\xa3": "matroska", b"GIF8": "gif"}
+_OLD_MOV = (b"moov", b"mdat", b"wide", b"free", b"skip", b"pnot")
+"""What a file of QuickTime may begin with that has no type."""
 _HD = 720  # lines from which a clip that says nothing has the colours of BT.709
 _SPACES = {1: Colorspace.ITU709, 5: Colorspace.ITU601, 6: Colorspace.ITU601, 9: Colorspace.BT2020}
 _FULL = 2
@@ -37,18 +38,28 @@ _BROKEN = (av.FFmpegError, ValueError, OverflowError, IndexError, EOFError)
 
 def looks_like_clip(content: bytes) -> bool:
     """Whether the content is that of a clip, by its first bytes; an APNG by its chunks."""
-    if content.startswith(_HEADERS) or content[4:8] == b"ftyp":
-        return True
+    return _format(content) is not None
+
+
+def looks_like_apng(content: bytes) -> bool:
     return content.startswith(b"\x89PNG") and b"acTL" in content[:4096]
+
+
+def _format(content: bytes) -> str | None:
+    if content[4:8] == b"ftyp" or content[4:8] in _OLD_MOV:
+        return "mov"
+    if looks_like_apng(content):
+        return "apng"
+    return next((name for start, name in _HEADERS.items() if content.startswith(start)), None)
 
 
 class Clip:
     """An open clip. Raises PictureError where it is broken or has no picture."""
 
-    def __init__(self, content: bytes, name: str) -> None:
+    def __init__(self, content: bytes | Path, name: str) -> None:
         self.name = name
         self._lock = threading.Lock()
-        self._content = content
+        self._source = content.open("rb") if isinstance(content, Path) else io.BytesIO(content)
         self._at: int | None = None
         self._frames: Any = None
         try:
@@ -58,7 +69,12 @@ class Clip:
             raise PictureError(name, f"is a broken clip: {_said(broken)}") from None
 
     def _open(self) -> None:
-        self._file = av.open(io.BytesIO(self._content))
+        form = _format(self._source.read(4096))
+        if form is None:
+            raise PictureError(self.name, "is no clip that can be read")
+        self._source.seek(0)
+        # Said, not guessed: some formats are lists of other files.
+        self._file = av.open(self._source, format=form)
         if len(self._file.streams) > _MOST_STREAMS or not self._file.streams.video:
             raise PictureError(self.name, "has no picture, or too many streams")
         self._stream = self._file.streams.video[0]
@@ -137,7 +153,11 @@ class Clip:
         each = span / (self.count - 1) if self.count > 1 else 0.0
         return span + each if span > 0 else 1 / 25
 
-    def due(self, seconds: float) -> int:
+    def lasts(self, rate: float = 25.0) -> float:
+        """The same; the file says it, whatever the rate."""
+        return self.duration
+
+    def due(self, seconds: float, rate: float = 25.0) -> int:
         """The number of the frame that is due, so long after the first one's time."""
         if self._steady is not None:  # stamps in thousandths miss true times by half of one
             return min(max(math.floor(seconds * float(self._steady) + _NEAR), 0), self.count - 1)
@@ -189,6 +209,7 @@ class Clip:
 
     def close(self) -> None:
         self._file.close()
+        self._source.close()
 
 
 def _pixels(frame: Any, stream: Any) -> Array:
@@ -216,19 +237,3 @@ def _pixels(frame: Any, stream: Any) -> Array:
 
 def _said(error: BaseException) -> str:
     return str(getattr(error, "strerror", None) or error).lower()[:200]
-
-
-_open_clips: "OrderedDict[str, Clip]" = OrderedDict()
-_opening = threading.Lock()
-
-
-def opened_clip(version: str, content: Any, name: str) -> Clip:
-    """The clip of this version, kept open; `content` is called for its bytes where it is not."""
-    with _opening:
-        clip = _open_clips.get(version)
-        if clip is None:
-            clip = _open_clips[version] = Clip(content(), name)
-            while len(_open_clips) > _MOST_OPEN:
-                _open_clips.popitem(last=False)[1].close()
-        _open_clips.move_to_end(version)
-        return clip

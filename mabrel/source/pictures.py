@@ -5,14 +5,13 @@ checked before anything is decoded, so that a hostile file costs neither time no
 """
 
 from collections.abc import Callable
-from hashlib import sha256
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour.spaces import straight, to_encoded
-from mabrel.source.clips import Clip, looks_like_clip, opened_clip
+from mabrel.source.clips import Clip, looks_like_clip
 from mabrel.source.picture_error import PictureError
 from mabrel.source.raster import decoded_raster, raster_size
 from mabrel.source.scene_light import decoded_exr, decoded_hdr, exr_size, hdr_size
@@ -80,7 +79,7 @@ def _format(content: bytes, name: str) -> _Format:
 
 
 def _clip(content: bytes, name: str) -> Clip:
-    return opened_clip(sha256(content).hexdigest(), lambda: content, name)
+    return Clip(content, name)
 
 
 def _clip_size(content: bytes, name: str) -> tuple[int, int]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from mabrel.source import is_font_file
 from mabrel.source.library import SHIPPED_PREFIX
 from mabrel.steps.references import settings_of_kind
-from mabrel.title import Layer, Lettering, Picture, Step, Title
+from mabrel.title import Layer, Lettering, Picture, Plate, Step, Title
 from mabrel.title.kinds import IMAGE_OF_LAYER
 from mabrel.title.varying import mapped, values_of
 
@@ -24,7 +24,7 @@ def files_of_build(build: list[Step]) -> set[str]:
 def _files_of_layer(layer: Layer) -> Iterator[str]:
     if isinstance(layer, Lettering) and is_font_file(layer.source.font):
         yield layer.source.font
-    if isinstance(layer, Picture):
+    if isinstance(layer, Picture | Plate):
         named = values_of(layer.source.picture)
         yield from (name for name in named if not name.startswith(SHIPPED_PREFIX))
     yield from files_of_build(layer.build)
@@ -40,7 +40,7 @@ def _renamed(layer: Layer, files: Mapping[str, str]) -> Layer:
     changes: dict[str, object] = {"build": [_step(each, files) for each in layer.build]}
     if isinstance(layer, Lettering) and layer.source.font in files:
         changes["source"] = layer.source.model_copy(update={"font": files[layer.source.font]})
-    if isinstance(layer, Picture):
+    if isinstance(layer, Picture | Plate):
         picture = mapped(layer.source.picture, lambda name: files.get(name, name))
         changes["source"] = layer.source.model_copy(update={"picture": picture})
     return layer.model_copy(update=changes)

@@ -15,12 +15,14 @@ from mabrel.title.layers import (
     Picture,
     Placed,
     Placement,
+    Plate,
     Step,
     Wash,
 )
 from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, SpotLight, TitleLight
 from mabrel.title.models import Blur, Camera, Frame, Title
+from mabrel.title.playing import Play
 from mabrel.title.sources import (
     ColourCut,
     CopySource,
@@ -59,6 +61,8 @@ __all__ = [
     "PictureSource",
     "Placed",
     "Placement",
+    "Plate",
+    "Play",
     "PointLight",
     "Polygon",
     "Rectangle",

@@ -5,12 +5,14 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from mabrel.title.kinds import Fraction, Model, told
+from mabrel.title.playing import Play
 from mabrel.title.sources import (
     BackdropSource,
     CopySource,
     GroupSource,
     LetteringSource,
     PictureSource,
+    PlateSource,
 )
 from mabrel.title.varying import Value
 from mabrel.title.where import Where
@@ -53,7 +55,7 @@ class Step(Model):
     """One calculation in a build.
 
     `step` names its kind (``relief.bevel``); the catalogue says which `settings` that kind has.
-    What a document leaves out takes its default.
+    What a document leaves out takes its default. Clips that its settings name run as `play` says.
     """
 
     id: Id = ""
@@ -63,6 +65,7 @@ class Step(Model):
         "fraction", 1.0, "Mixes the result of the step with what it was given."
     )
     where: Where | None = None
+    play: Play | None = None
     settings: dict[str, Any] = Field(default={})
 
 
@@ -157,6 +160,14 @@ class Backdrop(_Layer):
     source: BackdropSource = BackdropSource()
 
 
+class Plate(Backdrop):
+    """The shot that the title is made for: a backdrop that shows a picture or a clip. An export
+    has it or leaves it out."""
+
+    kind: Literal["plate"] = "plate"  # type: ignore[assignment]
+    source: PlateSource
+
+
 class Floor(_Layer):
     """A level plane in perspective, as large as one sees; its build paints it.
 
@@ -188,5 +199,6 @@ class Wash(_Layer):
 
 Placed = Lettering | Picture | Group | Copy
 Layer = Annotated[
-    Lettering | Picture | Group | Copy | Backdrop | Floor | Wash, Field(discriminator="kind")
+    Lettering | Picture | Group | Copy | Backdrop | Plate | Floor | Wash,
+    Field(discriminator="kind"),
 ]

@@ -5,7 +5,7 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from mabrel.title.layers import Lettering, Picture
+from mabrel.title.layers import Lettering, Picture, Plate
 from mabrel.title.models import Title
 from mabrel.title.playing import named_as_clip
 from mabrel.title.varying import is_varying, values_of, varying_in
@@ -20,7 +20,7 @@ def moves(title: Title) -> bool:
 
 def plays(title: Title) -> bool:
     """Whether a clip runs in a title."""
-    pictures = [each.source.picture for each in title.layers if isinstance(each, Picture)]
+    pictures = [each.source.picture for each in title.layers if isinstance(each, Picture | Plate)]
     named = [name for each in pictures for name in values_of(each)]
     settings = [raw for step in title.steps() for raw in step.settings.values()]
     return any(named_as_clip(name) for name in (*named, *settings) if isinstance(name, str))

@@ -1,5 +1,6 @@
 """How a clip runs in a title: from where, how fast, and what comes after its end."""
 
+import re
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -7,12 +8,29 @@ from pydantic import Field
 from mabrel.title.kinds import Model, told
 from mabrel.title.varying import LATEST, Value, Varying, value_at, varying_type
 
-ENDINGS = (".webm", ".mkv", ".mp4", ".mov", ".gif", ".apng")
+ANIMATED = ".anim.webp"
+"""What an animated WebP is called: one that is called as stills are is one."""
+ENDINGS = (".webm", ".mkv", ".mp4", ".mov", ".gif", ".apng", ANIMATED)
+_DIGITS = re.compile(r"#{2,9}")
 
 
 def named_as_clip(name: str) -> bool:
     """Whether a file is called as clips are: what may change over time is known by its name."""
-    return name.lower().endswith(ENDINGS)
+    return name.lower().endswith(ENDINGS) or is_numbered(name)
+
+
+def is_numbered(name: str) -> bool:
+    """Whether a name stands for numbered pictures, such as ``wall.####.png``."""
+    return len(_DIGITS.findall(name.rpartition("/")[2])) == 1
+
+
+def numbers_of(name: str) -> re.Pattern[str]:
+    """What the files of a numbered name are called; its one group is the number. There are as
+    many digits as signs, or more where the number needs them."""
+    before, after = _DIGITS.split(name)
+    digits = len(name) - len(before) - len(after)
+    number = rf"(\d{{{digits}}}|[1-9]\d{{{digits},8}})"
+    return re.compile(f"{re.escape(before)}{number}{re.escape(after)}")
 
 
 class Play(Model):
@@ -28,6 +46,13 @@ class Play(Model):
     )
     after: Literal["hold", "loop", "there and back"] = told(
         "choice", "loop", "What comes after its end.", label="After its end"
+    )
+    rate: Annotated[float, Field(ge=1, le=240)] = told(
+        "number",
+        25.0,
+        "Frames a second of numbered pictures, which say none; other clips have their own.",
+        label="Pictures a second",
+        usual=(12, 60),
     )
 
     def time_at(self, seconds: float, duration: float) -> float:

@@ -156,3 +156,26 @@ class BackdropSource(Model):
     """A plain ground, as large as the frame."""
 
     colour: Value[Colour] = told("colour", "#8d8f8f", "Of the bare ground.")
+
+
+class ShotLight(Model):
+    """Where the light in a shot comes from, as it was seen there."""
+
+    azimuth: Annotated[float, Field(ge=-3600, le=3600)] = told(
+        "angle", 315.0, "Where it comes from, clockwise from the right.", usual=(0, 360)
+    )
+    elevation: Annotated[float, Field(ge=0, le=90)] = told(
+        "angle", 45.0, "How high it stands over the picture.", usual=(0, 90)
+    )
+
+
+class PlateSource(BackdropSource):
+    """A shot that fills the frame. What it leaves free has the ground's colour. With `light` the
+    readings hold the title's lights against it."""
+
+    picture: Value[FileName] = told("picture", ..., "The shot: a picture or a clip.")
+    fit: Literal["cover", "fit", "stretch"] = told(
+        "choice", "cover", "How it fills the frame: covering it, whole, or stretched."
+    )
+    play: Play = Play()
+    light: ShotLight | None = None

@@ -11,6 +11,7 @@ from mabrel.title.layers import (
     Lettering,
     Picture,
     Placement,
+    Plate,
     Step,
     Wash,
 )
@@ -25,7 +26,9 @@ from mabrel.title.sources import (
     GroupSource,
     LetteringSource,
     PictureSource,
+    PlateSource,
     ScreenCut,
+    ShotLight,
 )
 from mabrel.title.where import Ellipse, LayerMatte, Polygon, Rectangle, Tones
 
@@ -42,6 +45,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "layer.group": Group,
     "layer.copy": Copy,
     "layer.backdrop": Backdrop,
+    "layer.plate": Plate,
     "layer.floor": Floor,
     "layer.wash": Wash,
     "source.lettering": LetteringSource,
@@ -49,11 +53,13 @@ MODELS: dict[str, type[BaseModel]] = {
     "source.group": GroupSource,
     "source.copy": CopySource,
     "source.backdrop": BackdropSource,
+    "source.plate": PlateSource,
     "source.floor": BackdropSource,
     "light.distant": DistantLight,
     "light.point": PointLight,
     "light.spot": SpotLight,
     "play": Play,
+    "shot_light": ShotLight,
     "where.ellipse": Ellipse,
     "where.rectangle": Rectangle,
     "where.polygon": Polygon,

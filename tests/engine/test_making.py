@@ -22,7 +22,7 @@ from mabrel.export.clip import join_clips, write_clip
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import ClipError
 from mabrel.export.making import TRIES, Stopped, export, make_pieces, pieces_of
-from mabrel.export.order import PRESETS, Order, without_backdrops
+from mabrel.export.order import PRESETS, Order, as_ordered
 from mabrel.export.worker import FrameError
 from mabrel.export.workers import Here, Processes, workers_at
 from mabrel.render import Picture
@@ -147,7 +147,7 @@ def test_nothing_shows_a_fringe_over_anything(form: str, ground, tmp_path: Path)
     from mabrel import read_title
 
     path = Path(__file__).parents[2] / "demo" / "titles" / "foghorn.title.json"
-    shot = without_backdrops(read_title(path))
+    shot = as_ordered(read_title(path), Order(backdrop=False))
     exact = Renderer().render(shot, time=2.5, scale=0.5)
     out = tmp_path / f"a{CLIPS[form].suffix}"
     write_clip(out, [exact], RATE, form)
@@ -220,8 +220,8 @@ class Failing:
     def __init__(self, error: Exception, times: int) -> None:
         self.error, self.times, self.renewed, self.begun = error, times, 0, 0
 
-    def share(self, bundle: bytes) -> Any:
-        return bundle
+    def share(self, title: Title) -> Any:
+        return Here().share(title)
 
     def submit(self, job: Callable[..., bytes], *args: Any) -> "Future[bytes]":
         self.begun += 1

@@ -15,7 +15,7 @@ from mabrel import Renderer, parse_title, read_title
 from mabrel.colour import covering
 from mabrel.colour.spaces import light_of
 from mabrel.export.openraster import openraster_bytes
-from mabrel.export.order import without_backdrops
+from mabrel.export.order import Order, as_ordered
 from mabrel.export.passes import DATA, LIGHT, group_of, pass_pictures, passes_bytes, passes_of
 from mabrel.render.data import NOTHING
 from mabrel.title import Step, Title
@@ -40,7 +40,7 @@ def channels(content: bytes, folder: Path) -> dict[str, np.ndarray]:
 @pytest.mark.parametrize("name", ["foghorn", "tide-table", "gull", "salt", "lantern"])
 @pytest.mark.parametrize("bare", [False, True])
 def test_light_passes_add_up_to_the_picture(name: str, bare: bool, tmp_path: Path) -> None:
-    title = without_backdrops(demo(name)) if bare else demo(name)
+    title = as_ordered(demo(name), Order(backdrop=False)) if bare else demo(name)
     renderer = Renderer()
     picture = light_of(renderer.render(title, time=2.5, scale=SCALE).pixels)
     found = channels(

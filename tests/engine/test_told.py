@@ -41,8 +41,12 @@ def test_every_number_colour_and_point_of_a_title_may_move() -> None:
         if each.kind in ("length", "angle", "fraction", "number", "colour", "point", "points")
         and not each.moves
     }
-    # How letters take turns, how the shutter opens, how fast a clip runs: no values at a time.
-    assert still == {("in_turn", "delay"), ("blur", "angle"), ("play", "speed")}
+    # How letters take turns, how the shutter opens, how a clip runs, what was seen in a shot: no
+    # values at a time.
+    assert still == {
+        *{("in_turn", "delay"), ("blur", "angle"), ("play", "speed"), ("play", "rate")},
+        *{("shot_light", "azimuth"), ("shot_light", "elevation")},
+    }
     assert all(
         each["moves"] == (each["kind"] not in ("image", "step", "light"))
         for entry in catalogue()
