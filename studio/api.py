@@ -12,6 +12,7 @@ from studio.bundles.api import router as bundles_router
 from studio.exports.api import router as exports_router
 from studio.exports.jobs_api import router as jobs_router
 from studio.library.api import router as library_router
+from studio.library.arriving_api import router as arriving_router
 from studio.preview.api import router as preview_router
 from studio.preview.arrivals_api import router as arrival_films_router
 from studio.preview.catalogue_api import router as catalogue_router
@@ -48,6 +49,7 @@ for router in (
     arrival_films_router,
     arrival_router,
     library_router,
+    arriving_router,
     catalogue_router,
     preview_router,
     readings_router,

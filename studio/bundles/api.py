@@ -54,15 +54,21 @@ def import_title(request: HttpRequest, file: File[UploadedFile]):
         for name, place in found["files"].items():
             _check(file.name or "", name, Path(place))
         with files.library_lock:
-            return Status(201, _keep_all(found["document"].encode(), found["files"]))
+            return Status(201, _keep_all(found["document"].encode(), found["files"], found["runs"]))
 
 
-def _keep_all(document: bytes, unpacked: dict[str, str]) -> Title:
+def _keep_all(document: bytes, unpacked: dict[str, str], runs: dict[str, list[str]]) -> Title:
     """The title, and its files in the library; where anything fails, none of them."""
     names: dict[str, str] = {}
     new: list[str] = []
     try:
+        for run, members in runs.items():
+            inside = {name: Path(unpacked[name]) for name in members}
+            names[run], kept = files.keep_run(run, inside)
+            new += kept
         for name, place in unpacked.items():
+            if any(name in members for members in runs.values()):
+                continue
             names[name], is_new = files.keep(name, Path(place))
             new += [names[name]] if is_new else []
         (checked,) = answer_now(REPLACE, documents=[document], home=home(), files=names)

@@ -4,8 +4,6 @@ import os
 from collections.abc import Callable
 from pathlib import Path
 
-from django.conf import settings
-
 from mabrel.export.making import Stopped, export
 from mabrel.export.order import Order
 from mabrel.export.workers import Means, Workers, end_with, workers_at
@@ -20,7 +18,7 @@ def workers() -> Workers:
     """Those of the cluster at ``MABREL_FRAMES``, or processes of this machine. Raises OSError
     where no scheduler answers."""
     threads = max((os.cpu_count() or 1) // EXPORT_PROCESSES, 1)
-    means = Means(threads, WORKER_BYTES, NICE, settings.PASSING_DIR)
+    means = Means(threads, WORKER_BYTES, NICE)
     return workers_at(EXPORT_ADDRESS, EXPORT_PROCESSES, means)
 
 

@@ -18,12 +18,13 @@ from mabrel.export.order import PRESETS, Order
 from mabrel.export.stills import STILLS
 from mabrel.render import TAPS
 from mabrel.source import is_font_file, shipped_pictures
-from mabrel.source.library import LARGEST_FILE, SHIPPED, SHIPPED_PREFIX
+from mabrel.source.library import LARGEST_CLIP, LARGEST_FILE, SHIPPED, SHIPPED_PREFIX
 from mabrel.steps import STAGES
 from mabrel.title import Finish
 from mabrel.title.arrival import Arrival
 from mabrel.title.files import load_json
 from mabrel.title.models import LARGEST_AREA, LARGEST_SIDE
+from mabrel.title.playing import ANIMATED, is_numbered, named_as_clip, numbers_of
 from mabrel.title.playing import ENDINGS as CLIP_ENDINGS
 from mabrel.title.told import told_models
 from mabrel.title.usual import FRAMES, RATES
@@ -112,7 +113,9 @@ def engine_version() -> str:
 
 
 __all__ = [
+    "ANIMATED",
     "CLIP_ENDINGS",
+    "LARGEST_CLIP",
     "LARGEST_LIBRARY_FILE",
     "SHIPPED",
     "SHIPPED_PREFIX",
@@ -121,7 +124,10 @@ __all__ = [
     "export_forms",
     "export_frames",
     "is_font_file",
+    "is_numbered",
     "load_json",
+    "named_as_clip",
+    "numbers_of",
     "shipped_arrivals",
     "shipped_families",
     "shipped_finishes",

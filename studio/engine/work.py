@@ -68,6 +68,7 @@ CHECK_FINISH = Work("check_finish", Role.CLERK, Urgency.DOCUMENT, 15, "reading t
 KEEP_FINISH = Work("keep_finish", Role.CLERK, Urgency.DOCUMENT, 15, "keeping this finish")
 
 FILE = Work("file", Role.CLERK, Urgency.FILE, 15, "reading this file")
+CLIP_FILE = Work("file", Role.CLERK, Urgency.FILE, 60, "reading this clip")
 FILE_PICTURE = Work("file_picture", Role.CLERK, Urgency.FILE, 30, "the picture of this file")
 FONT_SAMPLES = Work("font_samples", Role.CLERK, Urgency.FILE, 30, "the samples of the fonts")
 FONTS = Work("fonts", Role.CLERK, Urgency.FILE, 30, "reading the fonts")

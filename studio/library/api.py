@@ -38,7 +38,8 @@ class User(Schema):
 
 
 class LibraryFile(Schema):
-    """`fault` says why a file that was damaged since can't be used. Fonts have no size."""
+    """`fault` says why a file that was damaged since can't be used. Fonts have no size; clips have
+    `frames`, and but for numbered pictures `seconds` and a `rate` of frames a second."""
 
     name: str
     kind: Literal["picture", "font"]
@@ -47,6 +48,9 @@ class LibraryFile(Schema):
     version: str
     width: int | None = None
     height: int | None = None
+    frames: int | None = None
+    seconds: float | None = None
+    rate: float | None = None
     used_by: list[User]
     fault: str = ""
 
@@ -60,7 +64,7 @@ class Replace(Schema):
 def list_library(request: HttpRequest) -> list[LibraryFile]:
     uses = uses_of_files()
     named = [*files.own_files(), *shipped_pictures()]
-    entries = (_entry(name, uses.get(name, [])) for name in named)
+    entries = (entry_of(name, uses.get(name, [])) for name in named)
     return [entry for entry in entries if entry is not None]
 
 
@@ -72,11 +76,17 @@ def upload_file(request: HttpRequest, file: File[UploadedFile]):
     files.known_kind(name)
     files.not_too_large(name, file.size or 0)
     path = Path(file.temporary_file_path())
-    fault = facts_of(name, path)["fault"]
-    if fault:
-        raise Refused("file", fault)
-    kept, _ = files.keep(name, path)
-    return Status(201, _entry(kept, []))
+    return Status(201, entry_of(kept_as(name, path), []))
+
+
+def kept_as(name: str, path: Path) -> str:
+    """The name under which a file is in the library, once it was looked into. Raises Refused."""
+    facts = facts_of(name, path)
+    if facts["fault"]:
+        raise Refused("file", facts["fault"])
+    called = facts.get("called")  # what moves in a file whose name does not say so
+    kept, _ = files.keep(name.rpartition(".")[0] + called if called else name, path)
+    return kept
 
 
 @router.get("/library/picture", operation_id="library_picture", response={200: None, 422: Fault})
@@ -86,16 +96,17 @@ async def library_picture(
     side: Annotated[int, Field(ge=16, le=4096)] = 240,
     text: Annotated[str, Field(max_length=40)] = "Aa",
     version: Annotated[str, Field(max_length=300)] = "",
+    frames: Annotated[int, Field(ge=1, le=24)] = 1,
 ):
-    """A picture as PNG, at most `side` pixels on a side; of a font a word as SVG. With the file's
-    `version` the answer may be kept."""
-    now = await sync_to_async(lambda: files.version_of(files.place_of(name)))()
+    """A picture as PNG, at most `side` pixels on a side; of a font a word as SVG; of a clip so many
+    of its frames beside one another. With the file's `version` the answer may be kept."""
+    now = await sync_to_async(files.version_named)(name)
     font = files.is_font(name)
-    key = key_of("picture", name, now, text if font else str(side))
+    key = key_of("picture", name, now, text if font else f"{side} {frames}")
     content = await kept_on_disk().aget(key)
     if content is None:
         content = await answer(
-            FILE_PICTURE, "library", home=home(), name=name, side=side, text=text
+            FILE_PICTURE, "library", home=home(), name=name, side=side, text=text, frames=frames
         )
         await kept_on_disk().aput(key, content)
     response = HttpResponse(content, content_type="image/svg+xml" if font else "image/png")
@@ -113,12 +124,20 @@ def delete_file(request: HttpRequest, name: Query[FileName]):
     files.place_of(name)
     # Nothing can be saved or imported between the look and the deed.
     with files.library_lock, transaction.atomic():
-        uses = uses_of_files().get(name, [])
+        used = uses_of_files()
+        uses = [use for each in _meant(name) for use in used.get(each, [])]
         if uses:
             names = ", ".join(dict.fromkeys(map(_said, uses)))
             raise Refused("name", f"{name!r} is used by {names}: replace it there first")
         files.delete([name])
     return Status(204, None)
+
+
+def _meant(name: str) -> list[str]:
+    """A name, and those of numbered pictures that it stands for."""
+    if not files.is_numbered(name):
+        return [name]
+    return [name, *(path.name for path in files.places_of(name))]
 
 
 def _said(use: Use) -> str:
@@ -138,12 +157,13 @@ def replace_file(request: HttpRequest, act: Replace) -> list[Changed]:
     return replace_everywhere(act.name, act.by)
 
 
-def _entry(name: str, uses: list[Use]) -> LibraryFile | None:
-    """None for a file that was deleted a moment ago."""
+def entry_of(name: str, uses: list[Use]) -> LibraryFile | None:
+    """What is said of a file; None for a file that was deleted a moment ago."""
     try:
         path = files.place_of(name)
         facts = facts_of(name, path)
-        size, version = path.stat().st_size, files.version_of(path)
+        size = sum(each.stat().st_size for each in files.places_of(name))
+        version = files.version_named(name)
     except (Refused, FileNotFoundError):
         return None
     return LibraryFile(
@@ -154,6 +174,9 @@ def _entry(name: str, uses: list[Use]) -> LibraryFile | None:
         version=version,
         width=facts.get("width"),
         height=facts.get("height"),
+        frames=facts.get("frames"),
+        seconds=facts.get("seconds"),
+        rate=facts.get("rate"),
         used_by=[User(name=use.name, where=use.where, title=use.title) for use in uses],
         fault=facts["fault"],
     )

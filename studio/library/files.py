@@ -2,11 +2,13 @@
 
 import contextlib
 import filecmp
+import hashlib
+import itertools
 import os
 import re
 import shutil
 import threading
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path, PurePosixPath
 
 from django.conf import settings
@@ -14,11 +16,16 @@ from django.conf import settings
 from studio.engine.outcome import Refused
 from studio.engine.shipped import (
     CLIP_ENDINGS,
+    LARGEST_CLIP,
     LARGEST_LIBRARY_FILE,
     SHIPPED,
     SHIPPED_PREFIX,
     is_font_file,
+    is_numbered,
+    named_as_clip,
+    numbers_of,
 )
+from studio.library.runs import gathered, member, renamed
 from studio.web.limits import LONGEST_NAME
 
 library_lock = threading.RLock()
@@ -29,8 +36,12 @@ PICTURES = (*_STILLS, *CLIP_ENDINGS)
 _FONTS = (".ttf", ".otf", ".woff", ".woff2")
 
 
-def own_files() -> Iterator[str]:
-    """The names of all pictures and fonts, in order."""
+def own_files() -> list[str]:
+    """The names of all pictures and fonts, in order; numbered pictures as one."""
+    return gathered(_all_files())
+
+
+def _all_files() -> Iterator[str]:
     root: Path = settings.LIBRARY_DIR
     for path in sorted(root.rglob("*")) if root.is_dir() else ():
         name = str(path.relative_to(root))
@@ -54,9 +65,31 @@ def own_fonts() -> list[str]:
     return [name for name in own_files() if is_font(name)]
 
 
-def place_of(name: str) -> Path:
-    """Where a file lies, one's own or one that ships. Raises Refused for one that is not there,
+def places_of(name: str) -> list[Path]:
+    """Where a file lies, or each of numbered pictures. Raises Refused for one that is not there,
     or that is named in a roundabout way."""
+    if not is_numbered(name):
+        return [place_of(name)]
+    pattern = numbers_of(name)
+    members = [each for each in _all_files() if pattern.fullmatch(each)]
+    if not members:
+        raise Refused("name", f"there is no file {name!r}")
+    return [place_of(each) for each in members]
+
+
+def version_named(name: str) -> str:
+    """Changes when what is in a file does, or in any of numbered pictures. Raises Refused."""
+    first, *others = (version_of(path) for path in places_of(name))
+    if not others:
+        return first
+    return f"{first}:{hashlib.sha256(' '.join(others).encode()).hexdigest()[:32]}"
+
+
+def place_of(name: str) -> Path:
+    """Where a file lies, one's own or one that ships; the first of numbered pictures. Raises
+    Refused for one that is not there, or that is named in a roundabout way."""
+    if is_numbered(name):
+        return places_of(name)[0]
     root, inside = settings.LIBRARY_DIR, name
     if name.startswith(SHIPPED_PREFIX):
         root, inside = SHIPPED, name.removeprefix(SHIPPED_PREFIX)
@@ -86,8 +119,9 @@ def known_kind(name: str) -> None:
 
 def not_too_large(name: str, size: int) -> None:
     """Raises Refused."""
-    if size > LARGEST_LIBRARY_FILE:
-        raise Refused("file", f"{name!r} is larger than {LARGEST_LIBRARY_FILE // 2**20} MiB")
+    most = LARGEST_CLIP if named_as_clip(name) else LARGEST_LIBRARY_FILE
+    if size > most:
+        raise Refused("file", f"{name!r} is larger than {most // 2**20} MiB")
 
 
 def keep(wanted: str, content: Path) -> tuple[str, bool]:
@@ -115,6 +149,36 @@ def keep(wanted: str, content: Path) -> tuple[str, bool]:
     raise AssertionError("the candidates never end")
 
 
+def keep_run(wanted: str, contents: Mapping[str, Path]) -> tuple[str, list[str]]:
+    """Put numbered pictures in the library, by their names, under one that is free for all of
+    them; that name, and the files that are new. Raises OSError."""
+    with library_lock:
+        for run in _runs(wanted):
+            names = {member(wanted, name, run): path for name, path in contents.items()}
+            if all(_is_free(name, path) for name, path in names.items()):
+                break
+        new: list[str] = []
+        try:
+            for name, path in names.items():
+                kept, is_new = keep(name, path)
+                new += [kept] if is_new else []
+        except BaseException:
+            delete(new)
+            raise
+        return run, new
+
+
+def _runs(wanted: str) -> Iterator[str]:
+    yield wanted
+    for number in itertools.count(2):
+        yield renamed(wanted, number)
+
+
+def _is_free(name: str, content: Path) -> bool:
+    path = settings.LIBRARY_DIR / name
+    return not path.exists() or filecmp.cmp(path, content, shallow=False)
+
+
 def _put(content: Path, path: Path) -> None:
     """Raises FileExistsError where the name is taken."""
     try:
@@ -138,9 +202,11 @@ def _settle_on_disk(path: Path) -> None:
 
 
 def delete(names: list[str]) -> None:
+    """Files of one's own; of a numbered name all of its pictures."""
     for name in names:
-        with contextlib.suppress(FileNotFoundError):
-            (settings.LIBRARY_DIR / name).unlink()
+        with contextlib.suppress(FileNotFoundError, Refused):
+            for path in places_of(name) if is_numbered(name) else [settings.LIBRARY_DIR / name]:
+                path.unlink()
 
 
 def plain_name(wanted: str) -> str:

@@ -4,7 +4,7 @@ from typing import Any
 
 from studio.engine.kept import key_of
 from studio.engine.outcome import Refused
-from studio.library.files import place_of, version_of
+from studio.library.files import version_named
 from studio.titles.documents import home
 from studio.titles.finishes import ChosenFinish
 from studio.titles.models import Title
@@ -52,6 +52,6 @@ def _state(name: str | None) -> str:
     if not name:
         return ""
     try:
-        return f"{name} {version_of(place_of(name))}"
+        return f"{name} {version_named(name)}"
     except (Refused, OSError):
         return name

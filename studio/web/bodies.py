@@ -7,8 +7,10 @@ import json
 from studio.web.budget import Budget
 from studio.web.lifespan import Application, Message, Receive, Scope, Send
 from studio.web.limits import (
+    ARRIVING,
     LARGE_JSON,
     LARGEST_JSON,
+    LARGEST_PIECE,
     LONGEST_PAUSE,
     LONGEST_SENDING,
     MOST_LARGE_JSON,
@@ -39,21 +41,22 @@ class BoundedBodies:
         if scope["type"] != "http":
             await self._application(scope, receive, send)
             return
-        upload = scope["path"] in UPLOAD_LIMITS and scope["method"] == "POST"
+        limit = _upload_limit(scope)
+        upload = limit is not None
         if upload and self._uploads >= MOST_UPLOADS:
             said = f"{MOST_UPLOADS} files are being taken already: send this one again in a moment."
             await _refuse(receive, send, 503, said)
             return
         self._uploads += upload
         try:
-            await self._bounded(scope, receive, send, None if upload else self._large)
+            held = None if upload else self._large
+            await self._bounded(scope, receive, send, limit or LARGEST_JSON, held)
         finally:
             self._uploads -= upload
 
     async def _bounded(
-        self, scope: Scope, receive: Receive, send: Send, held: Budget | None
+        self, scope: Scope, receive: Receive, send: Send, limit: int, held: Budget | None
     ) -> None:
-        limit = UPLOAD_LIMITS.get(scope["path"], LARGEST_JSON)
         said = f"This is larger than the {limit // 2**20} MiB that may be sent here."
         announced = _announced(scope)
         if announced is None or announced > limit:
@@ -78,6 +81,13 @@ class BoundedBodies:
                 await _refuse(receive, send, much.status, much.said)
         finally:
             body.let_go()
+
+
+def _upload_limit(scope: Scope) -> int | None:
+    """Of what is no JSON, how much may be sent; None for all else."""
+    if scope["method"] == "PATCH" and scope["path"].startswith(ARRIVING):
+        return LARGEST_PIECE
+    return UPLOAD_LIMITS.get(scope["path"]) if scope["method"] == "POST" else None
 
 
 class _Body:

@@ -8,9 +8,12 @@ from django.conf import settings
 from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponseBase, JsonResponse
 
+from studio.web.limits import ARRIVING
+
 _SAFE = ("GET", "HEAD", "OPTIONS")
 _JSON = "application/json"
 _FORM = "multipart/form-data"
+_PIECE = "application/offset+octet-stream"
 _UPLOADS = ("/api/library", "/api/titles/import")
 
 
@@ -73,7 +76,11 @@ def _wrong_kind(request: HttpRequest) -> HttpResponseBase | None:
     kind = request.headers.get("Content-Type", "").partition(";")[0].strip().lower()
     if not kind and request.headers.get("Content-Length", "0") == "0":
         return None
-    wanted = _FORM if request.method == "POST" and request.path in _UPLOADS else _JSON
+    wanted = _JSON
+    if request.method == "POST" and request.path in _UPLOADS:
+        wanted = _FORM
+    elif request.method == "PATCH" and request.path.startswith(ARRIVING):
+        wanted = _PIECE
     if kind == wanted:
         return None
     return _said(f"This must be sent as {wanted}, not as {kind or 'nothing'}.", 415)

@@ -10,6 +10,11 @@ UPLOAD_LIMITS = {
     "/api/library": 64 * _MB + _FORM,
     "/api/titles/import": 256 * _MB + _FORM,
 }
+ARRIVING = "/api/library/arriving/"
+"""Where files come in pieces."""
+LARGEST_PIECE = 16 * _MB
+MOST_ARRIVING = 100
+"""Files that are on their way in pieces, those that nobody goes on with among them."""
 LARGE_JSON = _MB // 4
 """What is larger counts among the large ones."""
 MOST_LARGE_JSON = 32 * _MB

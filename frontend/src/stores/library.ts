@@ -3,6 +3,7 @@ import { defineStore } from "pinia";
 import { ref, shallowRef } from "vue";
 import { api, saidBy } from "@/api/client";
 import type { components } from "@/api/schema";
+import { sendInPieces } from "@/model/sending";
 import { text } from "@/text";
 import { useCatalogue } from "./catalogue";
 import { useNotices } from "./notices";
@@ -14,6 +15,9 @@ export interface Upload {
   name: string;
   /** 0 to 1. */
   share: number;
+  /** For the connection to come back. */
+  waiting: boolean;
+  stop: () => void;
 }
 
 const FONTS = /\.(ttf|otf|woff2?)$/i;
@@ -44,29 +48,26 @@ export const useLibrary = defineStore("library", () => {
     }
   }
   /** Sends one file; what became of it, or null after saying what is wrong. */
-  function upload(file: File): Promise<LibraryFile | null> {
-    uploads.value.push({ name: file.name, share: 0 });
+  async function upload(file: File): Promise<LibraryFile | null> {
+    const sending = sendInPieces(file, (share, waiting) => Object.assign(entry, { share, waiting }));
+    uploads.value.push({ name: file.name, share: 0, waiting: false, stop: sending.stop });
     const entry = uploads.value.at(-1)!;
-    const form = new FormData();
-    form.append("file", file);
-    // fetch can't tell how much of a body was sent
-    const request = new XMLHttpRequest();
-    return new Promise((resolve) => {
-      const end = (kept: LibraryFile | null, fault = "") => {
-        uploads.value = uploads.value.filter((each) => each !== entry);
-        if (fault) notices.fault(fault);
-        resolve(kept);
-      };
-      request.upload.onprogress = ({ loaded, total }) => (entry.share = total ? loaded / total : 0);
-      request.onerror = () => end(null, text.error.network);
-      request.onload = () => {
-        const answer = parsed(request.responseText);
-        if (request.status === 201) end(answer as LibraryFile);
-        else end(null, saidBy(answer));
-      };
-      request.open("POST", "/api/library");
-      request.send(form);
-    });
+    try {
+      const id = await sending.arrived;
+      return id === null ? null : await keep(id);
+    } catch (fault) {
+      notices.fault(fault instanceof Error ? fault.message : text.error.network);
+      return null;
+    } finally {
+      uploads.value = uploads.value.filter((each) => each !== entry);
+    }
+  }
+  /** Puts a file that is all there in the library. */
+  async function keep(id: string): Promise<LibraryFile> {
+    const params = { path: { file_id: id } };
+    const { data, error } = await api.POST("/api/library/arriving/{file_id}/keep", { params });
+    if (!data) throw new Error(saidBy(error));
+    return data;
   }
   async function uploadAll(list: Iterable<File>): Promise<LibraryFile[]> {
     const kept: LibraryFile[] = [];
@@ -111,13 +112,5 @@ export async function takeBack(changed: Changed[], notices: ReturnType<typeof us
     else if (data.left.length) notices.fault(text.library.left(data.left.join(", ")));
   } catch {
     notices.fault(text.error.network);
-  }
-}
-
-function parsed(words: string): unknown {
-  try {
-    return JSON.parse(words);
-  } catch {
-    return { message: words.slice(0, 200) || text.error.network };
   }
 }

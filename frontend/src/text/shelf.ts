@@ -41,6 +41,8 @@ export const shelf = {
     fonts: "Your fonts",
     shipped: "What comes with Mabrel",
     sending: (name: string) => `Sending ${name}`,
+    waiting: (name: string) => `Waiting for the connection, to go on with ${name}`,
+    stopSending: (name: string) => `Stop sending ${name}`,
     asPng: "Download as PNG",
     usedBy: "Used by",
     uses: { title: "", removed: "(removed)", mark: "(mark)", finish: "(finish)" },

@@ -5,6 +5,7 @@ from typing import Any
 
 from mabrel.compose import bundled, unbundled
 from mabrel.title import TitleError
+from mabrel.title.playing import is_numbered, numbers_of
 from studio.engine.jobs.documents import checked
 from studio.engine.process import Tools
 
@@ -25,4 +26,10 @@ def unpack(tools: Tools, *, path: str, name: str, folder: str) -> dict[str, Any]
         place = Path(folder) / str(number)
         place.write_bytes(content)
         placed[named] = str(place)
-    return {"document": checked(title).text, "files": placed}
+    found = checked(title)
+    runs = {
+        name: [each for each in files if numbers_of(name).fullmatch(each)]
+        for name in found.files
+        if is_numbered(name)
+    }
+    return {"document": found.text, "files": placed, "runs": runs}

@@ -6,6 +6,8 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path, PurePosixPath
 from typing import Any
 
+import numpy as np
+
 from mabrel import families
 from mabrel.export import png_bytes
 from mabrel.render import Picture
@@ -14,18 +16,22 @@ from mabrel.source import (
     FontError,
     LetteringStyle,
     LibraryError,
+    Moving,
     PictureError,
+    animated_ending,
     axes_of,
     decoded_picture,
     family_for,
     is_drawing,
     is_font_file,
     library_at,
+    moving,
     outline_text,
     picture_size,
     resampled,
     svg_path,
 )
+from mabrel.title.playing import Play, is_numbered, named_as_clip
 from studio.engine.process import Tools
 
 _READING = 2.5
@@ -35,36 +41,63 @@ _READING = 2.5
 class _Only:
     """A library of one file that is not kept yet."""
 
-    def __init__(self, content: bytes) -> None:
-        self._content = content
+    def __init__(self, path: Path) -> None:
+        self._path = path
 
     def read(self, name: str) -> bytes:
-        return self._content
+        return self._path.read_bytes()
 
     def version(self, name: str) -> str:
-        return name
+        return str(self._path)
+
+    def path(self, name: str) -> Path:
+        return self._path
+
+    def members(self, name: str) -> list[str]:
+        return [name]
 
 
-def look_at(tools: Tools, *, path: str, name: str) -> dict[str, Any]:
-    """What a file is: `width` and `height` of a picture, or what is wrong with it.
+def look_at(tools: Tools, *, path: str, name: str, home: str) -> dict[str, Any]:
+    """What a file is, or what is wrong with it; see `facts_of` of the studio's library.
 
-    It lies at `path` and is called `name`, by whose ending it is taken.
+    It lies at `path` and is called `name`, by whose ending it is taken; numbered pictures lie in
+    `home`.
     """
-    content = Path(path).read_bytes()
+    file = _Only(Path(path))
     try:
         if is_font_file(name):
-            family_for(name, _Only(content))
+            family_for(name, file)
             return {"fault": ""}
+        if is_numbered(name):
+            run = moving(library_at(Path(home)), name)
+            return _sized(run) | {"frames": run.count}
+        if named_as_clip(name):
+            return _of_clip(moving(file, name))
+        content = file.read(name)
         width, height = picture_size(content, name)
-        return {"width": width, "height": height, "fault": ""}
+        return {"width": width, "height": height, "fault": "", "called": animated_ending(content)}
     except (PictureError, FontError, LibraryError) as fault:
         return {"fault": str(fault)}
 
 
-def picture(tools: Tools, *, home: str, name: str, side: int, text: str) -> bytes:
-    """A picture as PNG, at most `side` pixels on a side; a word in a font, as SVG."""
+def _sized(clip: Moving) -> dict[str, Any]:
+    return {"width": clip.width, "height": clip.height, "fault": ""}
+
+
+def _of_clip(clip: Moving) -> dict[str, Any]:
+    clip.frame(0)  # what can't be decoded at all is of no use
+    seconds = clip.lasts(Play().rate)
+    rate = clip.count / max(seconds, 1e-9)
+    return _sized(clip) | {"frames": clip.count, "seconds": seconds, "rate": rate}
+
+
+def picture(tools: Tools, *, home: str, name: str, side: int, text: str, frames: int = 1) -> bytes:
+    """A picture as PNG, at most `side` pixels on a side; a word in a font, as SVG; of a clip so
+    many frames beside one another, from its first on."""
     if is_font_file(name):
         return _word(name, Path(home), text)
+    if named_as_clip(name):
+        return _frames(tools, moving(library_at(Path(home)), name), side, frames)
     content = library_at(Path(home)).read(name)
     size = picture_size(content, name)
     share = side / max(size.width, size.height)
@@ -73,6 +106,16 @@ def picture(tools: Tools, *, home: str, name: str, side: int, text: str) -> byte
     drawn = decoded_picture(content, name, share)
     small = resampled(drawn, size.width * share, size.height * share)
     return png_bytes(Picture(small), level=3)
+
+
+def _frames(tools: Tools, clip: Moving, side: int, frames: int) -> bytes:
+    share = min(side / max(clip.width, clip.height), 1.0)
+    shown = []
+    for number in range(frames):
+        tools.cancel.check()
+        frame = clip.frame(clip.count * number // frames)
+        shown.append(resampled(frame, clip.width * share, clip.height * share))
+    return png_bytes(Picture(np.concatenate(shown, axis=1)), level=3)
 
 
 def _word(name: str, home: Path, text: str) -> bytes:

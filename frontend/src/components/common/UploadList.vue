@@ -9,7 +9,10 @@ const library = useLibrary();
 <template>
   <div v-if="library.uploads.length" class="uploads" role="status">
     <div v-for="(upload, index) in library.uploads" :key="index">
-      {{ text.library.sending(upload.name) }}
+      <span class="row">
+        <span>{{ upload.waiting ? text.library.waiting(upload.name) : text.library.sending(upload.name) }}</span>
+        <v-btn size="x-small" variant="text" :aria-label="text.library.stopSending(upload.name)" @click="upload.stop">{{ text.act.stop }}</v-btn>
+      </span>
       <v-progress-linear :model-value="upload.share * 100" :aria-label="upload.name" height="4" color="secondary" />
     </div>
   </div>
@@ -27,5 +30,14 @@ const library = useLibrary();
   background: var(--raised);
   box-shadow: 0 2px 10px #0003;
   z-index: 1500;
+}
+.row {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+}
+.row > span {
+  overflow-wrap: anywhere;
 }
 </style>
