@@ -9,7 +9,6 @@ from ninja.parser import Parser
 from mabrel.title.files import load_json
 from studio.accounts.views import router as accounts_router
 from studio.bundles.api import router as bundles_router
-from studio.exports.api import router as exports_router
 from studio.exports.jobs_api import router as jobs_router
 from studio.library.api import router as library_router
 from studio.library.arriving_api import router as arriving_router
@@ -54,7 +53,6 @@ for router in (
     preview_router,
     readings_router,
     strips_router,
-    exports_router,
     jobs_router,
 ):
     api.add_router("", router)

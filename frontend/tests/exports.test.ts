@@ -3,9 +3,11 @@ import { createPinia, setActivePinia } from "pinia";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
 import {
-  framesOf, hasBackdrop, rateOf, sizeTold, timeTold, wholeOrder, withOrder, withoutBackdrops, type ExportState, type Forms,
+  asOrdered, framesOf, hasBackdrop, rateOf, sizeTold, timeTold, wholeOrder, withOrder, type ExportState, type Forms,
 } from "@/model/exporting";
 import * as files from "@/model/files";
+import { lengthTold } from "@/model/files";
+import { isClip, type Title } from "@/model/title";
 import { useExports } from "@/stores/exports";
 import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
@@ -54,8 +56,23 @@ describe("how it is told", () => {
   });
   it("shows a title without what lies behind", () => {
     expect(hasBackdrop(title())).toBe(true);
-    const bare = withoutBackdrops(title());
+    const bare = asOrdered(title(), { backdrop: false, plate: true });
     expect(bare.layers.map(({ visible }) => visible)).toEqual(title().layers.map(({ kind }) => kind !== "backdrop"));
+  });
+  it("leaves out the plate by itself", () => {
+    const plate = { kind: "plate", id: "shot", visible: true } as Title["layers"][number];
+    const shot = { ...title(), layers: [...title().layers, plate] };
+    const shown = asOrdered(shot, { backdrop: true, plate: false });
+    expect(shown.layers.map(({ visible }) => visible)).toEqual(shot.layers.map(({ kind }) => kind !== "plate"));
+  });
+  it.each([[4, "4.0 s"], [65, "1:05"], [3605, "1:00:05"]])("a clip of %d seconds", (seconds, said) => {
+    expect(lengthTold(seconds)).toBe(said);
+  });
+  it.each([
+    ["wall.webm", true], ["wall.png", false], ["flag.webp", false], ["flag.anim.webp", true], ["wall.####.png", true],
+    ["wall#1.png", false], ["##/wall.png", false], ["a.##.b.##.png", false],
+  ])("knows by its name whether %s moves", (name, moves) => {
+    expect(isClip(name)).toBe(moves);
   });
 });
 

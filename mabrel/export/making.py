@@ -142,7 +142,7 @@ class _Run:
         except Exception as error:
             if isinstance(error, ValueError):
                 raise
-            self._again(str(error))
+            self._again(repr(error))
             return None
         write_atomically(piece.path(folder), content)
         self.underway.popleft()
@@ -175,7 +175,7 @@ def finish(title: Title, order: Order, folder: Path, path: Path) -> None:
     parts = [piece.path(folder) for piece in pieces_of(title, order)]
     if order.kind == "clip":
         _finish_clip(title, order, parts, path)
-    elif order.moving or order.passes == "apart":
+    elif order.several:
         with whole_file(path, ".zip") as beside, zipfile.ZipFile(beside, "w") as archive:
             for name, content in frame_files(title, order, folder):
                 archive.writestr(zipfile.ZipInfo(name), content)

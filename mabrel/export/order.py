@@ -70,6 +70,11 @@ class Order(Model):
         return self.kind in ("frames", "clip")
 
     @property
+    def several(self) -> bool:
+        """Whether it becomes several files, which go into a zip."""
+        return self.kind == "frames" or self.passes == "apart"
+
+    @property
     def suffix(self) -> str:
         """Of its file, or of each frame's."""
         if self.kind == "layers":

@@ -122,7 +122,8 @@ class Cluster:
     def share(self, title: Title) -> Any:
         """As a bundle, sent to every worker that there is; one that comes later fetches it from
         another."""
-        return self._client.scatter(bundled(title, LARGEST_SENT), broadcast=True, hash=True)
+        # Under a name of its own: one that is let go of would take its likeness with it.
+        return self._client.scatter(bundled(title, LARGEST_SENT), broadcast=True, hash=False)
 
     def submit(self, job: Job, *args: Any) -> "Future[bytes]":
         future: Future[bytes] = self._pool.submit(job, *args)

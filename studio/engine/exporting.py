@@ -1,17 +1,18 @@
-"""What the exports' own process does: the frames of a title, in pieces that last."""
+"""What the exports' own process does: the frames of titles, in pieces that last."""
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from mabrel.export.making import Stopped, export
+from mabrel.export.many import Member, export_set
 from mabrel.export.order import Order
 from mabrel.export.workers import Means, Workers, end_with, workers_at
 from mabrel.steps import check_title
-from mabrel.title import parse_title
+from mabrel.title import Title, parse_title
 from studio.engine.limits import EXPORT_ADDRESS, EXPORT_PROCESSES, NICE, WORKER_BYTES
 
-__all__ = ["Stopped", "end_with", "exported", "workers"]
+__all__ = ["Stopped", "end_with", "exported", "exported_set", "workers"]
 
 
 def workers() -> Workers:
@@ -27,8 +28,9 @@ def exported(
     home: Path,
     order: Order,
     path: Path,
-    folder: Path,
+    *,
     means: Workers,
+    folder: Path,
     done: Callable[[int], None],
     stopped: Callable[[], bool],
 ) -> None:
@@ -36,5 +38,25 @@ def exported(
 
     Raises Stopped, OSError, and ValueError that says what is wrong with the title.
     """
-    title = check_title(parse_title(document).at_home(home))
-    export(title, order, path, means, folder=folder, done=done, stopped=stopped)
+    export(_title(document, home), order, path, means, folder=folder, done=done, stopped=stopped)
+
+
+def exported_set(
+    members: Sequence[tuple[str, str]],
+    home: Path,
+    order: Order,
+    path: Path,
+    *,
+    sheet: bool,
+    means: Workers,
+    folder: Path,
+    done: Callable[[int], None],
+    stopped: Callable[[], bool],
+) -> None:
+    """The same of many documents, by the names of their files, in one zip."""
+    titles = [Member(name, _title(document, home)) for name, document in members]
+    export_set(titles, order, path, means, folder=folder, sheet=sheet, done=done, stopped=stopped)
+
+
+def _title(document: str, home: Path) -> Title:
+    return check_title(parse_title(document).at_home(home))

@@ -31,8 +31,7 @@ class Urgency(IntEnum):
     GAUGE = 8
     SHELF = 9
     SCENE = 10
-    SET = 11
-    IDLE = 12
+    IDLE = 11
 
 
 class Work(NamedTuple):
@@ -83,5 +82,4 @@ ARRIVAL_FILM = Work("arrival_film", Role.BACKGROUND, Urgency.THUMBNAIL, 120, "th
 ESTIMATE = Work("estimate", Role.BACKGROUND, Urgency.GAUGE, 300, "this estimate")
 STRIP = Work("strip", Role.BACKGROUND, Urgency.SHELF, 120, "this strip")
 FINISH_STRIP = Work("finish_strip", Role.BACKGROUND, Urgency.SHELF, 120, "this strip")
-SET = Work("export", Role.BACKGROUND, Urgency.SET, 900, "this title of the set")
 WARM = Work("warm", Role.CLERK, Urgency.IDLE, 120, "loading")

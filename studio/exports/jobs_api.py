@@ -15,15 +15,16 @@ from studio.engine.outcome import LimitReached, Refused, Superseded
 from studio.engine.shipped import Order, export_forms, export_frames
 from studio.engine.work import ESTIMATE
 from studio.exports.models import MOST, UNDERWAY, Export, ExportPreset, State
+from studio.exports.names import file_stem, file_stems
 from studio.exports.tasks import make_export
-from studio.exports.zips import file_stem
-from studio.titles.documents import Document, checked, sent
+from studio.titles.documents import Document, all_checked, checked, sent
 from studio.web.answers import file_answer
 from studio.web.disk import enough_disk
 from studio.web.errors import Fault
 
 router = Router(tags=["exports"])
 MOST_PRESETS = 50
+_ZIP = "application/zip"
 
 
 class ExportState(Schema):
@@ -46,6 +47,14 @@ class ExportState(Schema):
 class AskExport(Schema):
     document: Document
     order: Order
+
+
+class AskSet(Schema):
+    """Titles that are exported together, in one zip; `sheet` adds a picture of all."""
+
+    documents: Annotated[list[Document], Field(min_length=1, max_length=200)]
+    order: Order
+    sheet: bool = False
 
 
 class AskEstimate(AskExport):
@@ -139,32 +148,56 @@ async def estimate(request: HttpRequest, ask: AskEstimate) -> Any:
 @router.get("/exports", response=list[ExportState], operation_id="list_exports")
 def list_exports(request: HttpRequest) -> Any:
     """The newest first."""
-    return Export.objects.defer("document")[:MOST]
+    return Export.objects.defer("document", "members")[:MOST]
 
 
 @router.post("/exports", response={201: ExportState, 422: Fault}, operation_id="ask_export")
 def ask_export(request: HttpRequest, ask: AskExport):
     """Begin an export in the background."""
-    enough_disk()
     found = checked(ask.document)
-    frames = export_frames(ask.order, found.duration, found.fps)
+    return Status(
+        201,
+        _begun(
+            name=file_stem(found.name),
+            document=found.text,
+            order=ask.order.model_dump(),
+            all=export_frames(ask.order, found.duration, found.fps),
+            ending=".zip" if ask.order.several else ask.order.suffix,
+            media=_ZIP if ask.order.several else ask.order.media,
+        ),
+    )
+
+
+@router.post("/exports/set", response={201: ExportState, 422: Fault}, operation_id="ask_set")
+def ask_set(request: HttpRequest, ask: AskSet):
+    """Begin an export of many titles in the background."""
+    found = all_checked(ask.documents)
+    names = file_stems(each.name for each in found)
+    return Status(
+        201,
+        _begun(
+            name=file_stem(found[0].name) + (f" and {len(found) - 1} more" if found[1:] else ""),
+            members=[[name, each.text] for name, each in zip(names, found, strict=True)],
+            sheet=ask.sheet,
+            order=ask.order.model_dump(),
+            all=sum(export_frames(ask.order, each.duration, each.fps) for each in found),
+            ending=".zip",
+            media=_ZIP,
+        ),
+    )
+
+
+def _begun(**values: Any) -> Export:
+    enough_disk()
     if not Export.make_room():
         raise LimitReached(f"{MOST} exports are on their way already: wait for one of them.")
-    zipped = ask.order.kind == "frames" or ask.order.passes == "apart"
-    made = Export.objects.create(
-        name=file_stem(found.name),
-        document=found.text,
-        order=ask.order.model_dump(),
-        all=frames,
-        ending=".zip" if zipped else ask.order.suffix,
-        media="application/zip" if zipped else ask.order.media,
-    )
+    made = Export.objects.create(**values)
     make_export.enqueue(str(made.pk))
-    return Status(201, made)
+    return made
 
 
 def _export(export_id: UUID) -> Export:
-    return get_object_or_404(Export.objects.defer("document"), pk=export_id)
+    return get_object_or_404(Export.objects.defer("document", "members"), pk=export_id)
 
 
 @router.get("/exports/{uuid:export_id}", response=ExportState, operation_id="export_state")

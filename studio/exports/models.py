@@ -24,7 +24,8 @@ UNDERWAY = (State.WAITING, State.RUNNING)
 
 
 class Export(models.Model):
-    """One export of a title as it stood when it was asked for.
+    """One export of a title as it stood when it was asked for; or of a set of them, whose
+    `members` are pairs of a file's name and a document, with a `sheet` of all or without.
 
     `order` is a `mabrel.export.order.Order`. `done` and `all` count frames; `spent` is how many
     seconds it was worked on, for `counted` of them. `stopping`: somebody wants no more of it.
@@ -32,7 +33,9 @@ class Export(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     name = models.CharField(max_length=200)
-    document = models.TextField()
+    document = models.TextField(blank=True, default="")
+    members = models.JSONField(default=list)
+    sheet = models.BooleanField(default=False)
     order = models.JSONField()
     state = models.CharField(max_length=10, choices=State.choices, default=State.WAITING)
     stopping = models.BooleanField(default=False)

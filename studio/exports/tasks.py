@@ -53,10 +53,14 @@ def _make(export: Export) -> None:
         return Export.objects.filter(pk=export.pk, stopping=False).first() is None
 
     try:
-        exporting.exported(
-            export.document, settings.LIBRARY_DIR, Order.model_validate(export.order),
-            export.path, export.folder, means, done, stopped,
-        )  # fmt: skip
+        order = Order.model_validate(export.order)
+        how = {"means": means, "folder": export.folder, "done": done, "stopped": stopped}
+        if export.members:
+            exporting.exported_set(
+                export.members, settings.LIBRARY_DIR, order, export.path, sheet=export.sheet, **how
+            )
+        else:
+            exporting.exported(export.document, settings.LIBRARY_DIR, order, export.path, **how)
     finally:
         means.close()
 

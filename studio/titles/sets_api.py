@@ -21,11 +21,17 @@ router = Router(tags=["sets"])
 
 
 class WordList(Schema):
-    """`words` are lines, or a CSV whose first line names columns; see `mabrel.compose.words`."""
+    """`words` are lines, or a CSV whose first line names columns; see `mabrel.compose.words`.
+
+    With `one_size` all are as large as the longest bears, else each is as large as it may be; a
+    `margin` is a share of the frame that stays free at its edges.
+    """
 
     document: Document
     layer: LayerName | None = None
     words: Annotated[str, Field(max_length=200_000)]
+    one_size: bool = False
+    margin: Annotated[float, Field(ge=0, le=0.45)] | None = None
 
 
 class MadeTitle(Schema):
@@ -53,7 +59,12 @@ class Left(Schema):
 def set_words(request: HttpRequest, ask: WordList) -> HttpResponse:
     """The look on each word of a list; nothing is kept yet."""
     made: list[dict[str, Any]] = answer_now(
-        WORDS, **sent(ask.document), layer=ask.layer, words=ask.words
+        WORDS,
+        **sent(ask.document),
+        layer=ask.layer,
+        words=ask.words,
+        one_size=ask.one_size,
+        margin=ask.margin,
     )
     return json_answer(
         [each | {"document": each["document"] and Text(each["document"])} for each in made]

@@ -10,7 +10,7 @@ import pytest
 from studio.engine.desk import Desk
 from studio.engine.line import Job
 from studio.engine.outcome import End, EngineFault, LimitReached, Outcome, Refused, Superseded
-from studio.engine.work import CHECK, EXPORT, FILE, PREVIEW, READINGS, SECTION, SET, STRIP, Role
+from studio.engine.work import CHECK, EXPORT, FILE, PREVIEW, READINGS, SECTION, STRIP, Role
 
 
 class Process:
@@ -155,17 +155,17 @@ def test_a_newer_request_on_a_lane_drops_those_that_run_and_wait(studio: Studio)
             job.future.result(5)
 
 
-def test_the_most_urgent_of_the_background_comes_first_and_sets_last(studio: Studio) -> None:
+def test_the_most_urgent_of_the_background_comes_first(studio: Studio) -> None:
     first = studio.ask(EXPORT, name="first")
     soon(lambda: studio.background.names)
-    for work in (SET, STRIP, READINGS, EXPORT):
+    for work in (STRIP, READINGS, EXPORT):
         studio.ask(work, name=work.what)
-    for _ in range(5):
+    for _ in range(4):
         count = len(studio.background.names)
         studio.background.does()
-        soon(lambda count=count: len(studio.background.names) > count or count == 5)
+        soon(lambda count=count: len(studio.background.names) > count or count == 4)
     assert first.future.done()
-    assert names(studio.background)[1:] == [w.what for w in (EXPORT, READINGS, STRIP, SET)]
+    assert names(studio.background)[1:] == [w.what for w in (EXPORT, READINGS, STRIP)]
 
 
 def test_pages_take_turns(studio: Studio) -> None:
@@ -247,7 +247,7 @@ def test_what_nobody_waits_for_ends_within_a_second(studio: Studio) -> None:
 
 def test_the_background_is_not_ended_for_what_somebody_waits_for(studio: Studio) -> None:
     studio.background.obeys = False
-    studio.ask(SET, name="set")
+    studio.ask(STRIP, name="set")
     soon(lambda: studio.background.names)
     studio.ask(EXPORT, name="export")
     soon(lambda: studio.background.given_up)

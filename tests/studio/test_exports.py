@@ -280,3 +280,81 @@ def test_the_keeper_begins_a_process_anew_that_died(monkeypatch) -> None:
 
 def test_a_task_for_an_export_that_is_gone_does_nothing() -> None:
     make_export.call(str(uuid4()))
+
+
+def words(client: Client, document: dict, lines: str, **more) -> list[dict]:
+    made = post(client, "/look/words", document=document, words=lines, **more).json()
+    return [each["document"] for each in made]
+
+
+def set_of(client: Client, documents: list[dict], **more) -> dict:
+    answer = post(client, "/exports/set", documents=documents, **more)
+    assert answer.status_code == 201, answer.content
+    return answer.json()
+
+
+def content_of(client: Client, export: dict) -> zipfile.ZipFile:
+    content = body(client.get(f"/api/exports/{export['id']}/file"))
+    return zipfile.ZipFile(io.BytesIO(content))
+
+
+def test_a_set_comes_in_one_zip_with_a_sheet(client: Client, document: dict) -> None:
+    documents = [*words(client, document, "SALT\nTAR"), document | {"name": "a/b"}, document]
+    export = set_of(client, documents, order={"kind": "picture", "form": "webp"}, sheet=True)
+    assert (export["all"], export["ending"], export["name"]) == (4, ".zip", "Salt and 3 more")
+    work()
+    assert state(client, export)["state"] == "done"
+    with content_of(client, export) as archive:
+        assert archive.namelist() == ["Salt.webp", "Tar.webp", "a-b.webp", "Ab.webp", "sheet.png"]
+        assert archive.read("Salt.webp")[8:12] == b"WEBP"
+    assert [each.name for each in Export.objects.get().folder.iterdir()] == ["result.zip"]
+
+
+def test_frames_of_a_set_lie_in_a_folder_each(client: Client, document: dict) -> None:
+    order = {"kind": "frames", "form": "png", "end": 0.08}
+    export = set_of(client, words(client, document, "SALT\nTAR"), order=order)
+    work()
+    with content_of(client, export) as archive:
+        assert archive.namelist() == [
+            *("Salt/frame-0000.png", "Salt/frame-0001.png"),
+            *("Tar/frame-0000.png", "Tar/frame-0001.png"),
+        ]
+
+
+def test_a_set_ends_where_a_title_fails_and_goes_on(client: Client, document: dict) -> None:
+    broken = json.loads(json.dumps(document))
+    broken["layers"][-1]["source"]["font"] = "gone.ttf"
+    export = set_of(client, [document, broken], order=CLIP)
+    work()
+    failed = state(client, export)
+    assert failed["state"] == "failed"
+    assert failed["fault"] == "frame 0: there is no file 'gone.ttf', in Ab 2"
+    kept = Export.objects.get().folder / "0000.made"
+    kept.write_bytes(b"made before")  # it is not made again
+    row = Export.objects.get()
+    row.members[1][1] = row.members[0][1]
+    row.save()
+    post(client, f"/exports/{export['id']}/again")
+    work()
+    assert state(client, export)["state"] == "done"
+    with content_of(client, export) as archive:
+        assert archive.read("Ab.mkv") == b"made before"
+        assert archive.getinfo("Ab 2.mkv").file_size > 1000
+
+
+def test_words_of_one_size_stay_within_the_margin(client: Client, document: dict) -> None:
+    def sizes(**more) -> list[float]:
+        made = words(client, document, "A\nLIGHTHOUSE KEEPER", **more)
+        return [each["layers"][-1]["source"]["size"] for each in made]
+
+    own, one, wide = sizes(), sizes(one_size=True), sizes(one_size=True, margin=0.25)
+    assert own[0] > own[1]
+    assert one[0] == pytest.approx(one[1])
+    assert one[1] <= own[1]
+    assert wide[0] == pytest.approx(wide[1])
+    assert wide[1] < one[0]
+    narrow = sizes(margin=0.25)
+    assert narrow[0] > narrow[1]
+    assert narrow[1] < own[1]
+    bad = post(client, "/look/words", document=document, words="A", margin=0.5)
+    assert bad.status_code == 422

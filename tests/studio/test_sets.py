@@ -1,8 +1,7 @@
-"""Sets of titles, series, marks, finishes on many, bundles and zips."""
+"""Sets of titles, series, marks, finishes on many, and bundles."""
 
 import io
 import json
-import time
 import zipfile
 from pathlib import Path
 
@@ -211,42 +210,3 @@ def test_a_broken_bundle_is_refused_and_leaves_nothing(
     assert said in answer.json()["message"]
     assert Title.objects.count() == 0
     assert list(library.iterdir()) == []
-
-
-def finished(api: Api, state: dict) -> dict:
-    for _ in range(600):
-        state = api.get(f"/zips/{state['id']}").json()
-        if state["ready"] or state["fault"]:
-            return state
-        time.sleep(0.05)
-    raise AssertionError("the zip was never done")
-
-
-def test_a_set_is_rendered_into_one_zip(api: Api, document: dict) -> None:
-    documents = [document, document, document | {"name": "a/b"}]
-    asked = {"documents": documents, "scale": 0.5}
-    started = api.post("/zips", asked)
-    assert started.status_code == 202
-    state = finished(api, started.json())
-    assert (state["done"], state["ready"], state["fault"]) == (3, True, "")
-    content = body(api.get(f"/zips/{state['id']}/file"))
-    with zipfile.ZipFile(io.BytesIO(content)) as archive:
-        assert archive.namelist() == ["Kelp.png", "Kelp 2.png", "a-b.png"]
-        assert archive.read("Kelp.png").startswith(b"\x89PNG")
-
-
-def test_a_zip_ends_where_a_title_fails_and_can_be_stopped(
-    api: Api, document: dict, settings
-) -> None:
-    broken = json.loads(json.dumps(document))
-    broken["layers"][-1]["source"]["font"] = "gone.ttf"
-    state = finished(api, api.post("/zips", {"documents": [broken]}).json())
-    assert "gone.ttf" in state["fault"]
-    assert api.get(f"/zips/{state['id']}/file").status_code == 404
-    started = api.post("/zips", {"documents": [document] * 60, "scale": 4}).json()
-    assert api.send("DELETE", f"/zips/{started['id']}").status_code == 204
-    stopped = finished(api, started)
-    assert stopped["fault"] == "stopped"
-    assert stopped["done"] < 60
-    assert list(settings.PASSING_DIR.iterdir()) == []
-    assert api.get("/zips/nobody").status_code == 404

@@ -15,7 +15,7 @@ export const KINDS: readonly Kind[] = ["picture", "layers", "clip", "frames"];
 export function wholeOrder(order: Partial<Schemas["Order"]> = {}): Order {
   return {
     kind: "picture", form: "png", depth: null, quality: 90, passes: "none", scale: 1, time: null, start: 0, end: null,
-    rate: null, backdrop: true, ground: "#000000", ...order,
+    rate: null, backdrop: true, plate: true, ground: "#000000", ...order,
   };
 }
 /** The formats in which a kind can be had. */
@@ -62,12 +62,11 @@ export function timeTold(seconds: number): string {
   return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
 }
 
-/** The title without what lies behind its lettering, as an export without backdrop shows it. */
-export function withoutBackdrops(title: Title): Title {
-  const hidden = (kind: string) => kind === "backdrop" || kind === "floor";
-  return {
-    ...title,
-    layers: title.layers.map((layer) => (hidden(layer.kind ?? "") ? { ...layer, visible: false } : layer)),
-  };
+/** The title as an order shows it: without the backdrops and floors, or the plate, that it leaves out. */
+export function asOrdered(title: Title, order: Pick<Order, "backdrop" | "plate">): Title {
+  const leftOut = ({ kind }: Title["layers"][number]) =>
+    kind === "plate" ? !order.plate : (kind === "backdrop" || kind === "floor") && !order.backdrop;
+  return { ...title, layers: title.layers.map((layer) => (leftOut(layer) ? { ...layer, visible: false } : layer)) };
 }
+export const hasPlate = (title: Title) => title.layers.some(({ kind }) => kind === "plate");
 export const hasBackdrop = (title: Title) => title.layers.some(({ kind }) => kind === "backdrop" || kind === "floor");

@@ -50,17 +50,29 @@ export function numberOf(value: unknown, otherwise = 0): number {
 export function wordsOf(lettering: Lettering): string {
   return String(constant(lettering.source.text));
 }
-export function pictureOf(picture: Extract<Layer, { kind: "picture" }>): string {
+export function pictureOf(picture: Extract<Layer, { kind: "picture" | "plate" }>): string {
   return String(constant(picture.source.picture));
 }
 
+const CLIP = /\.(webm|mkv|mp4|mov|gif|apng|anim\.webp)$/i;
+/** Whether a name stands for numbered pictures, such as wall.####.png. */
+export function isNumbered(name: string): boolean {
+  return name.split("/").at(-1)!.match(/#{2,9}/g)?.length === 1;
+}
+function valuesOf(value: unknown): unknown[] {
+  return isVarying(value) ? (value.pegs ?? []).map((peg) => peg.value) : [value];
+}
 /** Whether a file is called as clips are (mabrel/title/playing.py). */
 export function isClip(name: string): boolean {
-  return /\.(webm|mkv|mp4|mov|gif|apng)$/i.test(name);
+  return CLIP.test(name) || isNumbered(name);
 }
 /** Whether a clip runs in a title. */
 export function plays(title: Title): boolean {
-  return /\.(webm|mkv|mp4|mov|gif|apng)"/i.test(JSON.stringify(title.layers));
+  const named = title.layers.flatMap((layer) => [
+    ...(layer.kind === "picture" || layer.kind === "plate" ? [layer.source.picture] : []),
+    ...layer.build.flatMap((step) => Object.values(step.settings)),
+  ]);
+  return named.flatMap(valuesOf).some((name) => typeof name === "string" && isClip(name));
 }
 
 export function withLayer(title: Title, id: string, change: (layer: Layer) => Layer): Title {

@@ -11,7 +11,6 @@ import { text } from "@/text";
 import { useAsked } from "./asked";
 import { useNotices } from "./notices";
 
-type Zip = components["schemas"]["ZipRequest"];
 type Estimate = components["schemas"]["Estimate"];
 const SOON = 500; // milliseconds, while something is made
 const UNDERWAY = ["waiting", "running"];
@@ -23,7 +22,7 @@ export const useExports = defineStore("exports", () => {
   const forms = shallowRef<Forms | null>(null);
   const all = shallowRef<ExportState[]>([]);
   /** The settings that were used last. */
-  const last = useLocalStorage<Order>("mabrel.export", wholeOrder({ backdrop: false }), { mergeDefaults: true });
+  const last = useLocalStorage<Order>("mabrel.export", wholeOrder({ backdrop: false, plate: false }), { mergeDefaults: true });
   /** Those that were asked for in this page: each is given as soon as it is done. */
   const mine = new Set<string>();
   const watching = ref(false);
@@ -51,8 +50,15 @@ export const useExports = defineStore("exports", () => {
 
   /** Begins one; null, or what is wrong in one sentence. */
   async function ask(document: Title, order: Order): Promise<string | null> {
+    return begun(order, api.POST("/api/exports", { body: { document, order } }));
+  }
+  /** The same for many titles, which come in one zip. */
+  async function askSet(documents: Title[], order: Order, sheet: boolean): Promise<string | null> {
+    return begun(order, api.POST("/api/exports/set", { body: { documents, order, sheet } }));
+  }
+  async function begun(order: Order, asked: Promise<{ data?: ExportState; error?: unknown }>): Promise<string | null> {
     try {
-      const { data, error } = await api.POST("/api/exports", { body: { document, order } });
+      const { data, error } = await asked;
       if (!data) return saidBy(error);
       mine.add(data.id);
     } catch {
@@ -90,7 +96,6 @@ export const useExports = defineStore("exports", () => {
     if (await went(api.DELETE("/api/exports/presets/{preset_id}", { params }))) await loadForms();
   }
 
-  const zip = (body: Zip) => api.POST("/api/zips", { body });
   /** A title that is saved anew beside another one of its kind; its id, or null. */
   async function copyOf(id: string, document: Title): Promise<string | null> {
     const made = await api.POST("/api/titles/{title_id}/duplicate", { params: { path: { title_id: id } } });
@@ -100,7 +105,7 @@ export const useExports = defineStore("exports", () => {
     return made.data.id;
   }
   return {
-    forms, all, last, underway, loadForms, load, watchThem, ask, estimate, stop, again, remove, fetch,
-    keepPreset, forgetPreset, zip, copyOf,
+    forms, all, last, underway, loadForms, load, watchThem, ask, askSet, estimate, stop, again, remove, fetch,
+    keepPreset, forgetPreset, copyOf,
   };
 });

@@ -40,7 +40,7 @@ export const useLayers = defineStore("layers", () => {
   }
   async function add(kind: LayerKind, picture?: string): Promise<void> {
     const own = catalogue.all?.pictures.find((name) => !name.startsWith("shipped/"));
-    const shown = kind === "picture" ? (picture ?? own) : undefined;
+    const shown = kind === "picture" || kind === "plate" ? (picture ?? own) : undefined;
     await made(kind, kind === "copy" && chosen.layer ? [chosen.layer.id] : [], shown);
   }
   function duplicate(layer: Layer): void {

@@ -21,7 +21,7 @@ export interface Upload {
 }
 
 const FONTS = /\.(ttf|otf|woff2?)$/i;
-const PICTURES = /\.(png|jpe?g|webp|tiff?|exr|hdr|svg)$/i;
+const PICTURES = /\.(png|jpe?g|webp|tiff?|exr|hdr|svg|webm|mkv|mp4|mov|gif|apng)$/i;
 export const ACCEPTED = ".png,.jpg,.jpeg,.webp,.tif,.tiff,.exr,.hdr,.svg,.webm,.mkv,.mp4,.mov,.gif,.apng,.ttf,.otf,.woff,.woff2";
 
 export function isFont(name: string): boolean {

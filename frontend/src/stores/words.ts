@@ -6,6 +6,7 @@ import type { Title } from "@/model/title";
 import { text } from "@/text";
 
 type Made = components["schemas"]["MadeTitle"];
+type WordList = components["schemas"]["WordList"];
 
 export const useWords = defineStore("words", () => {
   async function look(id: string): Promise<Title | null> {
@@ -14,8 +15,8 @@ export const useWords = defineStore("words", () => {
       .catch(() => ({ data: undefined }));
     return data?.document ?? null;
   }
-  async function made(document: Title, words: string, signal: AbortSignal): Promise<{ made: Made[]; fault: string }> {
-    const { data, error } = await api.POST("/api/look/words", { body: { document, words }, signal });
+  async function made(ask: WordList, signal: AbortSignal): Promise<{ made: Made[]; fault: string }> {
+    const { data, error } = await api.POST("/api/look/words", { body: ask, signal });
     return { made: data ?? [], fault: error ? saidBy(error) : "" };
   }
   /** Keeps them on the shelf; how many there are, or what is wrong in one sentence. */

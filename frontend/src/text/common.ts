@@ -15,6 +15,7 @@ export const common = {
     back: "Back to the shelf",
     keepFinish: "Save as finish",
     done: "Done",
+    stop: "Stop",
     logOut: "Log out",
   },
   lamp: { on: "Lamp on", off: "Lamp off" },

@@ -27,6 +27,7 @@ export const exports = {
     percent: (scale: number) => `${scale * 100} %`,
     frames: (count: number) => (count === 1 ? "One picture" : `${count} frames`),
     backdrop: "With backdrop",
+    plate: "With the plate",
     ground: "Over",
     groundHelp: "What it lies over, since this format has no alpha.",
     alpha: "With alpha, as it lies over anything.",

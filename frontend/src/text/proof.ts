@@ -5,6 +5,7 @@ export const proof = {
     secondTap: "Second tap",
     over: "Over a picture of your own",
     overNothing: "Nothing",
+    asPlate: "Keep it as the title's plate",
     guides: "Guides",
     guide: { safe: "Safe areas", centre: "Centre lines", thirds: "Thirds" },
     loupe: "Loupe",

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-// A list of words in the look of one title: all results at a glance, then on the shelf or in a zip.
+// A list of words in the look of one title: all results at a glance, then on the shelf or exported.
 import { computed, onMounted, ref, shallowRef, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import SiteHeader from "@/components/common/SiteHeader.vue";
+import NumberField from "@/components/fields/NumberField.vue";
+import SwitchField from "@/components/fields/SwitchField.vue";
 import StripPicture from "@/components/common/StripPicture.vue";
-import ZipExport from "@/components/words/ZipExport.vue";
+import SetExport from "@/components/words/SetExport.vue";
 import { useLatest } from "@/composables/useLatest";
 import type { Title } from "@/model/title";
 import { useNotices } from "@/stores/notices";
@@ -23,7 +25,9 @@ const document = shallowRef<Title | null>(null);
 const words = ref("");
 const series = ref("");
 const fault = ref("");
-const zipping = ref(false);
+const exporting = ref(false);
+const oneSize = ref(false);
+const margin = ref(5); // per cent of the frame
 const keeping = ref(false);
 const file = ref<HTMLInputElement | null>(null);
 
@@ -44,12 +48,14 @@ const layers = computed(
 );
 
 const question = computed(() =>
-  document.value && words.value.trim() ? { document: document.value, words: words.value } : null,
+  document.value && words.value.trim()
+    ? { document: document.value, words: words.value, one_size: oneSize.value, margin: margin.value / 100 }
+    : null,
 );
 const { answer: made } = useLatest(
   question,
   async (asked, signal) => {
-    const found = await lists.made(asked.document, asked.words, signal);
+    const found = await lists.made(asked, signal);
     fault.value = found.fault;
     return found.made;
   },
@@ -104,6 +110,8 @@ async function keep() {
         <p class="quiet">{{ text.words.csv(layers) }}</p>
         <v-btn @click="file?.click()">{{ text.words.open }}</v-btn>
         <input ref="file" type="file" accept=".csv,.txt,.tsv,text/*" hidden data-testid="words-file" @change="take" />
+        <SwitchField :label="text.words.oneSize" :help="text.words.oneSizeHelp" :model-value="oneSize" @update:model-value="oneSize = $event" />
+        <NumberField :label="text.words.margin" :help="text.words.marginHelp" :model-value="margin" :low="0" :high="45" unit="%" @update:model-value="margin = $event" />
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       </section>
       <section class="results" :aria-label="text.words.results">
@@ -112,7 +120,7 @@ async function keep() {
           <template v-if="good.length">
             <v-text-field v-model="series" class="series" :placeholder="text.shelf.series" :aria-label="text.shelf.series" maxlength="100" />
             <v-btn :disabled="keeping" @click="keep">{{ text.words.keep }}</v-btn>
-            <v-btn variant="flat" color="ink" @click="zipping = true">{{ text.words.zip }}</v-btn>
+            <v-btn variant="flat" color="ink" @click="exporting = true">{{ text.words.export }}</v-btn>
           </template>
         </header>
         <p v-if="!made?.length" class="quiet empty">{{ text.words.none }}</p>
@@ -125,7 +133,7 @@ async function keep() {
         </div>
       </section>
     </main>
-    <ZipExport v-model="zipping" :documents="good" />
+    <SetExport v-model="exporting" :documents="good" />
   </div>
 </template>
 

@@ -8,6 +8,7 @@ from typing import Any
 from mabrel import Title, TitleError, check_title, new_title
 from mabrel.compose import (
     LayerKind,
+    Made,
     apply_finish,
     lay,
     parse_arrival,
@@ -19,6 +20,8 @@ from mabrel.compose import (
     word_list,
 )
 from mabrel.compose.finishes import parse_finish
+from mabrel.compose.sets import DEFAULT_MARGIN, within_margin
+from mabrel.compose.sets import one_size as as_large
 from mabrel.steps import files_of, with_files
 from mabrel.title import Lettering, Picture, Placed, value_at
 from studio.engine.jobs.pictures import layer_of
@@ -170,14 +173,28 @@ def _front(title: Title) -> list[str]:
 
 
 def words(
-    tools: Tools, *, document: bytes, home: str, layer: str | None, words: str
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str | None,
+    words: str,
+    one_size: bool,
+    margin: float | None,
 ) -> list[dict[str, Any]]:
     """The look on each word of a list: name, document and fault."""
     title = tools.title(document, home)
-    found = []
+    all_made: list[Made] = []
     for row in word_list(words, title):
         tools.cancel.check()
-        (made,) = titles_from(title, [row], layer)
+        all_made += titles_from(title, [row], layer)
+    if one_size:
+        all_made = as_large(all_made, DEFAULT_MARGIN if margin is None else margin)
+    elif margin is not None:
+        all_made = within_margin(all_made, margin)
+    found = []
+    for made in all_made:
+        tools.cancel.check()
         text, fault = None, made.fault
         if made.title is not None:
             try:

@@ -60,6 +60,7 @@ function drop(target: Layer) {
           <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
           <v-list-item v-if="chosen.layer && chosen.layer.kind !== 'floor'" :title="text.bench.addCopy(chosen.layer.name)" @click="layers.add('copy')" />
           <v-list-item :title="text.bench.addBackdrop" @click="layers.add('backdrop')" />
+          <v-list-item :title="text.bench.addPlate" @click="layers.add('plate')" />
           <v-list-item :title="text.bench.addFloor" @click="layers.add('floor')" />
           <v-list-item :title="text.bench.addWash" @click="layers.add('wash')" />
         </v-list>

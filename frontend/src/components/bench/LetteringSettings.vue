@@ -9,6 +9,7 @@ import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacedField from "@/components/fields/PlacedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
 import FloorSettings from "./FloorSettings.vue";
+import PlateSettings from "./PlateSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
 import InTurnSettings from "./InTurnSettings.vue";
 import { isVarying, numberOf, wordsOf, type Lettering, type Setting } from "@/model/title";
@@ -143,6 +144,7 @@ async function resize() {
     <h2>{{ text.bench.ground }}</h2>
     <ModelFields :of="['layers', chosen.layer.id, 'source']" :settings="catalogue.model('source.backdrop')" />
   </section>
+  <PlateSettings v-else-if="chosen.layer?.kind === 'plate'" :layer="chosen.layer" />
   <FloorSettings v-else-if="chosen.layer?.kind === 'floor'" :layer="chosen.layer" />
   <section v-else-if="chosen.layer?.kind === 'wash'">
     <h2>{{ text.bench.beneath }}</h2>

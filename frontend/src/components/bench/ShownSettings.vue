@@ -5,9 +5,10 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
 import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
+import PlayFields from "./PlayFields.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
-import { isClip, isVarying, pictureOf, type Layer } from "@/model/title";
+import { isVarying, pictureOf, type Layer } from "@/model/title";
 import { useActs } from "@/stores/acts";
 import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
@@ -89,7 +90,7 @@ function setSource(changes: object, gesture: string | null = null) {
         <v-text-field v-model="word" :placeholder="text.swap.word" :aria-label="text.swap.word" maxlength="2000" />
         <v-btn type="submit" :disabled="!word.trim()">{{ text.swap.act }}</v-btn>
       </form>
-      <ModelFields v-if="isClip(pictureOf(layer))" :of="[...source, 'play']" :settings="catalogue.model('play')" />
+      <PlayFields :of="[...source, 'play']" :name="pictureOf(layer)" />
       <ModelFields :of="source" :settings="settings" />
     </template>
     <template v-else-if="layer.kind === 'copy'">

@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import CurveField from "@/components/fields/CurveField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
+import PlayOfStep from "./PlayOfStep.vue";
 import WhereSettings from "./WhereSettings.vue";
 import { stable } from "@/composables/stable";
 import { useTones } from "@/composables/useTones";
@@ -84,6 +85,7 @@ function change(name: string, value: unknown) {
       :pointer="readsTones ? pointer : null"
       :references="choices"
     />
+    <PlayOfStep :layer="chosen.layer!.id" :step="step" :settings="settings" />
   </section>
 </template>
 

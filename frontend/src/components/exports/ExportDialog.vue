@@ -56,7 +56,7 @@ async function start() {
       <v-card-text class="columns">
         <ExportPresets :order="order" @use="order = forNow($event)" />
         <div class="ways">
-          <ExportWays v-if="exports.forms" v-model="order" :forms="exports.forms" />
+          <ExportWays v-if="exports.forms" v-model="order" :forms="exports.forms" :title="opened.document" />
           <p v-if="tooLarge" role="alert" class="fault">{{ text.exports.tooLarge }}</p>
           <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
         </div>

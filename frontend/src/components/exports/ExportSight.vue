@@ -4,7 +4,7 @@ import { computed, ref } from "vue";
 import { useLatest } from "@/composables/useLatest";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
-import { isMoving, sizeTold, timeTold, withoutBackdrops, type Order } from "@/model/exporting";
+import { asOrdered, isMoving, sizeTold, timeTold, type Order } from "@/model/exporting";
 import { useClock } from "@/stores/clock";
 import { useExports } from "@/stores/exports";
 import { useOpened } from "@/stores/opened";
@@ -20,7 +20,7 @@ const WIDE = 380;
 const PAUSE = 600;
 
 const canvas = ref<HTMLCanvasElement | null>(null);
-const shownDocument = computed(() => (props.order.backdrop ? opened.document : withoutBackdrops(opened.document)));
+const shownDocument = computed(() => asOrdered(opened.document, props.order));
 const ask = computed<PreviewAsk>(() => {
   const { width, height } = opened.document.frame;
   const scale = Math.min((WIDE / width) * devicePixelRatio, ((WIDE * 9) / 16 / height) * devicePixelRatio, 1);

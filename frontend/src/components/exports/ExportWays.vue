@@ -5,14 +5,13 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import SwitchField from "@/components/fields/SwitchField.vue";
-import { formOf, formsOf, framesOf, hasBackdrop, isMoving, KINDS, withOrder, type Forms, type Order } from "@/model/exporting";
+import { formOf, formsOf, framesOf, hasBackdrop, hasPlate, isMoving, KINDS, withOrder, type Forms, type Order } from "@/model/exporting";
+import type { Title } from "@/model/title";
 import { useCatalogue } from "@/stores/catalogue";
-import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
-const props = defineProps<{ forms: Forms }>();
+const props = defineProps<{ forms: Forms; title: Title }>();
 const order = defineModel<Order>({ required: true });
-const opened = useOpened();
 const catalogue = useCatalogue();
 const SCALES = [0.25, 0.5, 1, 2, 4].map((scale) => ({ value: String(scale), title: text.exports.percent(scale) }));
 
@@ -23,12 +22,12 @@ const depths = computed(() => (form.value?.depths ?? []).map((value) => ({ value
 const passes = (Object.keys(text.exports.passWays) as Order["passes"][]).map((value) => ({ value, title: text.exports.passWays[value] }));
 const moving = computed(() => isMoving(order.value));
 const pixels = computed(() => {
-  const { width, height } = opened.document.frame;
+  const { width, height } = props.title.frame;
   return text.exports.pixels(Math.round(width * order.value.scale), Math.round(height * order.value.scale));
 });
-const duration = computed(() => opened.document.frame.duration);
+const duration = computed(() => props.title.frame.duration);
 const rates = computed(() => [
-  { value: "", title: text.exports.rateOf(opened.document.frame.fps) },
+  { value: "", title: text.exports.rateOf(props.title.frame.fps) },
   ...(catalogue.all?.rates ?? []).map((rate) => ({ value: String(rate), title: text.exports.rateOf(Number(rate)) })),
 ]);
 const contains = computed(() => {
@@ -61,9 +60,10 @@ function set(changes: Partial<Order>) {
         @update:model-value="set({ end: $event === duration ? null : $event })"
       />
       <ChoiceField :label="text.exports.rate" :model-value="order.rate ?? ''" :choices="rates" @update:model-value="set({ rate: $event || null })" />
-      <p class="quiet" data-testid="frames">{{ text.exports.frames(framesOf(order, opened.document)) }}</p>
+      <p class="quiet" data-testid="frames">{{ text.exports.frames(framesOf(order, title)) }}</p>
     </template>
-    <SwitchField v-if="hasBackdrop(opened.document)" :label="text.exports.backdrop" :model-value="order.backdrop" @update:model-value="set({ backdrop: $event })" />
+    <SwitchField v-if="hasBackdrop(title)" :label="text.exports.backdrop" :model-value="order.backdrop" @update:model-value="set({ backdrop: $event })" />
+    <SwitchField v-if="hasPlate(title)" :label="text.exports.plate" :model-value="order.plate" @update:model-value="set({ plate: $event })" />
     <ColourField v-if="form && !form.alpha" :label="text.exports.ground" :help="text.exports.groundHelp" :model-value="order.ground" @update:model-value="set({ ground: $event.slice(0, 7) })" />
     <p class="quiet">{{ contains }}</p>
   </section>

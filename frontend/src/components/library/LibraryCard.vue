@@ -2,7 +2,8 @@
 // One picture or font: how it looks, how large it is, who uses it, and what can be done with it.
 import { mdiDelete, mdiDotsHorizontal, mdiDownload, mdiSwapHorizontal } from "@mdi/js";
 import { computed, ref } from "vue";
-import { give } from "@/model/files";
+import RunningPicture from "./RunningPicture.vue";
+import { give, lengthTold } from "@/model/files";
 import { pictureUrl, useLibrary, type LibraryFile } from "@/stores/library";
 import { text } from "@/text";
 
@@ -16,6 +17,11 @@ const size = computed(() => {
   const { width, height, bytes } = props.file;
   const weight = bytes < 1e6 ? `${Math.max(Math.round(bytes / 1000), 1)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
   return width ? `${width} × ${height}, ${weight}` : weight;
+});
+const length = computed(() => {
+  const { frames, seconds, rate } = props.file;
+  if (!frames) return "";
+  return seconds && rate ? text.library.runs(lengthTold(seconds), rate) : text.library.frames(frames);
 });
 const fitting = computed(() =>
   props.others
@@ -33,6 +39,7 @@ async function replace() {
   <article>
     <div class="picture on-chequer" :class="{ font: file.kind === 'font' }">
       <p v-if="file.fault" class="fault">{{ file.fault }}</p>
+      <RunningPicture v-else-if="file.frames" :file="file" :alt="plain" />
       <img v-else :src="pictureUrl(file.name, 360, file.version)" :alt="plain" loading="lazy" />
     </div>
     <div class="foot">
@@ -65,6 +72,7 @@ async function replace() {
       </v-menu>
     </div>
     <p class="quiet">{{ size }}</p>
+    <p v-if="length" class="quiet">{{ length }}</p>
     <p v-if="file.used_by.length" class="quiet used">
       {{ text.library.usedBy }}
       <template v-for="(user, index) in file.used_by" :key="index">

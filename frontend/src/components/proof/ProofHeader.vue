@@ -5,13 +5,16 @@ import {
 } from "@mdi/js";
 import { useDevicePixelRatio } from "@vueuse/core";
 import { computed, ref } from "vue";
+import { isClip } from "@/model/title";
 import { useCatalogue } from "@/stores/catalogue";
+import { useLayers } from "@/stores/layers";
 import { useLibrary } from "@/stores/library";
 import { SURROUNDS, useProof } from "@/stores/proof";
 import { text } from "@/text";
 
 const catalogue = useCatalogue();
 const library = useLibrary();
+const layers = useLayers();
 const proof = useProof();
 const { pixelRatio } = useDevicePixelRatio();
 const rows = computed(() => (proof.split ? ([0, 1] as const) : ([0] as const)));
@@ -20,7 +23,17 @@ async function upload(event: Event) {
   const input = event.target as HTMLInputElement;
   const [kept] = await library.uploadAll([...(input.files ?? [])]);
   input.value = "";
-  if (kept?.kind === "picture") proof.layOver(kept.name);
+  if (kept?.kind === "picture") choose(kept.name);
+}
+/** A clip runs as the title does: it becomes its plate. */
+function choose(name: string) {
+  if (isClip(name)) void layers.add("plate", name);
+  else proof.layOver(name);
+}
+function keepAsPlate() {
+  const name = proof.plate;
+  proof.layOver("");
+  void layers.add("plate", name);
 }
 const guides = ["safe", "centre", "thirds"] as const;
 const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) => !name.endsWith(".hdr")));
@@ -82,17 +95,18 @@ const pictures = computed(() => (catalogue.all?.pictures ?? []).filter((name) =>
         </template>
         <v-list>
           <v-list-item :title="text.proof.overNothing" @click="proof.layOver('')" />
+          <v-list-item v-if="proof.plate && proof.surround === 'picture'" :title="text.proof.asPlate" @click="keepAsPlate" />
           <v-list-item :title="text.swap.upload" @click="file?.click()" />
           <v-list-item
             v-for="name in pictures"
             :key="name"
             :title="name.replace(/^shipped\//, '')"
             :active="proof.plate === name"
-            @click="proof.layOver(name)"
+            @click="choose(name)"
           />
         </v-list>
       </v-menu>
-      <input ref="file" type="file" accept="image/*,.exr,.hdr,.tif,.tiff" hidden data-testid="plate" @change="upload" />
+      <input ref="file" type="file" accept="image/*,video/*,.exr,.hdr,.tif,.tiff,.mkv" hidden data-testid="plate" @change="upload" />
       <v-menu :close-on-content-click="false">
         <template #activator="{ props: activator }">
           <button v-bind="activator" type="button" class="tool" :aria-label="text.proof.guides" :title="text.proof.guides">
