@@ -147,8 +147,9 @@ def shot(page: Page) -> None:
     word["placement"]["y"] = 240
     document["frame"]["duration"] = 3
     document["lights"][0] |= {"azimuth": 318, "elevation": 36}
-    surface = {"step": "surface.picture", "settings": {"picture": "harbour-wall.webm"}}
-    wall = {"kind": "backdrop", "name": "Harbour wall", "build": [surface]}
+    seen = {"azimuth": 318, "elevation": 36}
+    shot = {"picture": "harbour-wall.webm", "light": seen}
+    wall = {"kind": "plate", "name": "Harbour wall", "source": shot}
     screen = {"kind": "screen", "colour": "#0da83d"}
     source = {"picture": "walking-by.webm", "height": 1040, "cut": screen}
     shadow = {"step": "ground.drop_shadow", "settings": {"offset": 120, "blur": 22}}

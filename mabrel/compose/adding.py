@@ -14,7 +14,6 @@ _USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
 _WORD = "WORD"
 _NAMES = {
     "backdrop": "Backdrop",
-    "plate": "Plate",
     "floor": "Floor",
     "wash": "Wash",
     "copy": "Copy",
@@ -73,7 +72,7 @@ def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) ->
         "copy": {"source": {"layer": of[0] if of else ""}},
         "group": {"source": {"layers": of}},
         "backdrop": {"source": {"colour": "#5a6468"}},
-        "plate": {"source": {"picture": shown}},
+        "plate": {"name": PurePosixPath(shown).stem[:200], "source": {"picture": shown}},
         "floor": {"source": {"colour": "#6f777a"}},
         "wash": {},
     }

@@ -7,7 +7,7 @@ import zipfile
 
 import cv2
 import numpy as np
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.looking import api_title, choose, document, proof_pixels, settled
 
@@ -211,7 +211,7 @@ def test_a_word_is_swapped_for_a_picture_and_back(page: Page) -> None:
     assert last_layer(page, title)["source"]["text"] == "ROPE"
 
 
-def test_a_list_of_words_becomes_a_set_on_the_shelf_and_a_zip(page: Page) -> None:
+def test_a_list_of_words_becomes_a_set_that_is_exported_and_put_on_the_shelf(page: Page) -> None:
     title = api_title(page, "ROPE")
     page.goto(f"/words?title={title}")
     page.get_by_test_id("words-file").set_input_files(
@@ -220,15 +220,98 @@ def test_a_list_of_words_becomes_a_set_on_the_shelf_and_a_zip(page: Page) -> Non
     results = page.get_by_role("region", name="Results")
     expect(results.get_by_alt_text("First")).to_be_visible()
     expect(results.get_by_alt_text("Hitch")).to_be_visible()
-    results.get_by_role("button", name="Export as zip").click()
-    dialog = page.get_by_role("dialog")
-    dialog.get_by_role("radio", name="0.5").click()
+    page.get_by_role("checkbox", name="One size for all").click()
+    results.get_by_role("button", name="Export", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Export 2 titles")
+    dialog.get_by_role("button", name="For print").click()
+    choose(page, dialog.locator(".choice", has_text="Format").locator(".v-select"), "WebP")
+    choose(page, dialog.locator(".choice", has_text="Size").locator(".v-select"), "50 %")
+    dialog.get_by_role("checkbox", name="With a sheet of all").click()
     with page.expect_download(timeout=120_000) as download:
-        dialog.get_by_test_id("zip").click()
+        dialog.get_by_test_id("export-set").click()
     with zipfile.ZipFile(io.BytesIO(download.value.path().read_bytes())) as archive:
-        assert archive.namelist() == ["First.png", "Hitch.png"]
-        picture = cv2.imdecode(np.frombuffer(archive.read("First.png"), np.uint8), -1)
-    assert picture.shape == (270, 480, 4)
+        assert archive.namelist() == ["First.webp", "Hitch.webp", "sheet.png"]
+        picture = cv2.imdecode(np.frombuffer(archive.read("First.webp"), np.uint8), -1)
+    assert picture.shape[:2] == (270, 480)
+    dialog.get_by_role("button", name="Close").click()
     results.get_by_label("Series").fill("Knots")
     results.get_by_role("button", name="Put on the shelf").click()
     expect(page.get_by_role("heading", name="Knots 2")).to_be_visible()
+
+
+def test_a_file_is_sent_in_pieces_and_goes_on_where_the_connection_broke(page: Page) -> None:
+    noise = np.random.default_rng(1).integers(0, 256, (2000, 2000, 3), np.uint8)
+    content = cv2.imencode(".png", noise)[1].tobytes()
+    sent: list[int] = []
+
+    def breaks(route: Route) -> None:
+        if route.request.method == "PATCH":
+            sent.append(int(route.request.headers["upload-offset"]))
+            if len(sent) == 2:
+                route.abort("connectionreset")
+                return
+        route.continue_()
+
+    page.route("**/api/library/arriving/*", breaks)
+    page.goto("/library")
+    page.get_by_test_id("upload").set_input_files(
+        {"name": "noise.png", "mimeType": "image/png", "buffer": content}
+    )
+    card = page.locator("article", has_text="noise.png")
+    expect(card.get_by_text("2000 × 2000")).to_be_visible(timeout=60_000)
+    assert sent == [0, 8 * 2**20, 8 * 2**20]
+    kept = page.request.get("/api/library").json()
+    assert next(each["bytes"] for each in kept if each["name"] == "noise.png") == len(content)
+
+
+def test_sending_a_file_can_be_stopped(page: Page) -> None:
+    page.goto("/library")
+    page.route(
+        "**/api/library/arriving/*",
+        lambda route: (
+            route.abort("connectionreset") if route.request.method == "PATCH" else route.continue_()
+        ),
+    )
+    page.get_by_test_id("upload").set_input_files(
+        {"name": "never.png", "mimeType": "image/png", "buffer": two_colours()}
+    )
+    expect(page.get_by_text("Waiting for the connection")).to_be_visible()
+    page.get_by_role("button", name="Stop sending never.png").click()
+    expect(page.get_by_text("Waiting for the connection")).to_have_count(0)
+    assert "never.png" not in [each["name"] for each in page.request.get("/api/library").json()]
+
+
+def test_a_clip_of_the_library_runs_along_under_the_pointer(page: Page) -> None:
+    page.goto("/library")
+    card = page.locator("article", has_text="walking-by.webm")
+    expect(card.get_by_text("3.0 s, 25 frames a second")).to_be_visible()
+    shown = card.get_by_role("img")
+    shown.hover(position={"x": 5, "y": 50})
+    expect(shown).to_have_css("background-size", "1600% 100%")
+    first = shown.screenshot()
+    shown.hover(position={"x": 100, "y": 50})
+    expect(shown).to_have_attribute("data-frame", re.compile(r"[5-9]"))
+    assert shown.screenshot() != first
+
+
+def test_numbered_pictures_become_one_clip(page: Page) -> None:
+    page.goto("/library")
+    frames = [
+        {
+            "name": f"tide.{number:04d}.png",
+            "mimeType": "image/png",
+            "buffer": cv2.imencode(".png", np.full((90, 160, 3), 40 * number, np.uint8))[
+                1
+            ].tobytes(),
+        }
+        for number in range(1, 5)
+    ]
+    page.get_by_test_id("upload").set_input_files(frames)
+    card = page.locator("article", has_text="tide.####.png")
+    expect(card.get_by_text("4 numbered pictures")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("tide.0002.png")).to_have_count(0)
+    card.get_by_role("button", name="More for tide.####.png").click()
+    page.get_by_text("Delete", exact=True).click()
+    expect(card).to_have_count(0)
+    names = [each["name"] for each in page.request.get("/api/library").json()]
+    assert not [name for name in names if name.startswith("tide")]

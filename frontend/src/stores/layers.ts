@@ -1,6 +1,6 @@
 // Acts on the layers of the title on the bench.
 import { defineStore } from "pinia";
-import { moved, newId, type Layer, type LayerKind } from "@/model/title";
+import { isClip, moved, newId, type Layer, type LayerKind } from "@/model/title";
 import { usersOfLayer, withNewIds } from "@/model/references";
 import { text } from "@/text";
 import { useChosen } from "./chosen";
@@ -39,8 +39,9 @@ export const useLayers = defineStore("layers", () => {
     if (layer) chosen.select(layer.id, layer.build[0]?.id ?? null);
   }
   async function add(kind: LayerKind, picture?: string): Promise<void> {
-    const own = catalogue.all?.pictures.find((name) => !name.startsWith("shipped/"));
-    const shown = kind === "picture" || kind === "plate" ? (picture ?? own) : undefined;
+    const own = catalogue.all?.pictures.filter((name) => !name.startsWith("shipped/")) ?? [];
+    const usual = (kind === "plate" && own.find(isClip)) || own[0];
+    const shown = kind === "picture" || kind === "plate" ? (picture ?? usual) : undefined;
     await made(kind, kind === "copy" && chosen.layer ? [chosen.layer.id] : [], shown);
   }
   function duplicate(layer: Layer): void {

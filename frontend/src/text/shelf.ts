@@ -33,11 +33,11 @@ export const shelf = {
     seriesHelp: "Titles of one series stand together. An empty name puts them in none.",
   },
   library: {
-    drop: "Drop pictures and fonts here: PNG, JPEG, WebP, TIFF, EXR, HDR, SVG; TTF, OTF, WOFF, WOFF2.",
+    drop: "Drop pictures, clips and fonts here: PNG, JPEG, WebP, TIFF, EXR, HDR, SVG, numbered too; WebM, MKV, MP4, MOV, GIF, APNG; TTF, OTF, WOFF, WOFF2.",
     choose: "Choose files",
     empty: "Nothing of your own yet. What you drop here can be used in every title.",
     find: "Find a file",
-    pictures: "Your pictures",
+    pictures: "Your pictures and clips",
     fonts: "Your fonts",
     shipped: "What comes with Mabrel",
     sending: (name: string) => `Sending ${name}`,

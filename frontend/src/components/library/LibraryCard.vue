@@ -104,7 +104,9 @@ article {
 }
 .picture {
   display: grid;
-  place-content: center;
+  grid-template-columns: minmax(0, 1fr);
+  place-content: center stretch;
+  justify-items: center;
   height: 118px;
   border-radius: 4px;
   overflow: hidden;

@@ -5,6 +5,7 @@ import { pictureUrl, type LibraryFile } from "@/stores/library";
 
 const props = defineProps<{ file: LibraryFile; alt: string }>();
 const SIDE = 240;
+const TALL = 118;
 const frames = computed(() => Math.min(props.file.frames ?? 1, 16));
 const still = computed(() => pictureUrl(props.file.name, SIDE, props.file.version));
 const strip = computed(() => `${still.value}&frames=${frames.value}`);
@@ -32,7 +33,10 @@ const shown = computed(() => {
     backgroundPosition: `${place}% 0`,
   };
 });
-const shape = computed(() => ({ aspectRatio: `${props.file.width ?? 16} / ${props.file.height ?? 9}` }));
+const shape = computed(() => {
+  const ratio = (props.file.width ?? 16) / (props.file.height ?? 9);
+  return { aspectRatio: String(ratio), width: `min(100%, ${TALL * ratio}px)` };
+});
 </script>
 
 <template>
@@ -53,8 +57,6 @@ const shape = computed(() => ({ aspectRatio: `${props.file.width ?? 16} / ${prop
 <style scoped>
 .running {
   position: relative;
-  height: 118px;
-  max-width: 100%;
   background-size: 100% 100%;
 }
 i {
