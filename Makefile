@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench keys fuzz kills pages attacks screenshots gallery lint format types steps demo-titles fixtures fonts schema lock clean
+.PHONY: help setup demo test bench keys fuzz kills pages clips attacks screenshots gallery lint format types steps demo-titles fixtures fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -50,6 +50,9 @@ fuzz: setup ## Send a studio 10,000 random requests and 2,000 damaged files
 
 kills: setup ## Kill a studio 100 times while it saves, uploads, deletes and exports
 	$(BIN)/python -m tools.kills
+
+clips: setup ## Read made clips at 24,000 times, and see that each frame is the right one
+	$(BIN)/python -m tools.clips
 
 attacks: setup ## See what other pages notice of each attack that is known
 	$(BIN)/python -m tools.attacks

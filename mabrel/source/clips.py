@@ -65,6 +65,8 @@ class Clip:
         try:
             self._open()
             self._index()
+        except PictureError:
+            raise
         except _BROKEN as broken:
             raise PictureError(name, f"is a broken clip: {_said(broken)}") from None
 
@@ -199,11 +201,16 @@ class Clip:
         self._file.seek(stamp, stream=self._stream, backward=True)
         if self._decoder is not None:
             self._decoder.flush_buffers()
-        self._frames = self._decoded()
+        self._frames = self._decoded(stamp)
         self._at = None
 
-    def _decoded(self) -> Any:
+    def _decoded(self, key: int) -> Any:
+        """All frames from the whole one of this time stamp on; a search may end before it."""
+        begun = False
         for packet in self._file.demux(self._stream):
+            begun = begun or packet.pts is None or packet.pts >= key
+            if not begun:
+                continue
             decoder = self._decoder or self._stream.codec_context
             yield from decoder.decode(packet if packet.size else None)
 

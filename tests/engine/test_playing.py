@@ -7,15 +7,25 @@ from pathlib import Path
 from typing import Any
 
 import av
+import cv2
 import numpy as np
 import pytest
+from PIL import Image
 
 from mabrel import Renderer, parse_title
-from mabrel.source import PictureError, decoded_picture, picture_size
+from mabrel.source import (
+    Folder,
+    LibraryError,
+    PictureError,
+    animated_ending,
+    decoded_picture,
+    moving,
+    picture_size,
+)
 from mabrel.source.clips import Clip, looks_like_clip
 from mabrel.title import Title
 from mabrel.title.motion import moves, moving_spans
-from mabrel.title.playing import Play, named_as_clip
+from mabrel.title.playing import Play, is_numbered, named_as_clip
 
 WIDE, TALL, BITS = 160, 96, 8
 COUNT = 180
@@ -82,6 +92,81 @@ def test_the_frame_that_is_due_is_found_wherever_one_comes_from(folder: Path, na
     for seconds in times:
         want = min(int(Fraction(seconds) * rate + Fraction(1, 10**6)), COUNT - 1)
         assert number_in(clip.frame(clip.due(seconds))) == want, seconds
+
+
+@pytest.fixture(scope="module")
+def library(folder: Path) -> Folder:
+    """The same as an animated WebP, and as numbered pictures of which some are missing."""
+    pictures = [Image.fromarray(bars(number)) for number in range(40)]
+    lengths = [40, 80] * 20
+    pictures[0].save(
+        folder / "flag.anim.webp",
+        save_all=True, append_images=pictures[1:], duration=lengths, lossless=True,
+    )  # fmt: skip
+    for number in set(range(30)) - {7, 8}:
+        cv2.imwrite(str(folder / f"wall.{number + 98:02d}.png"), bars(number)[..., ::-1])
+    return Folder(folder)
+
+
+def test_animated_webp_shows_what_its_own_times_say(library: Folder) -> None:
+    clip = moving(library, "flag.anim.webp")
+    assert (clip.count, clip.width, clip.height) == (40, WIDE, TALL)
+    assert clip.lasts(25) == pytest.approx(2.4)
+    ends = np.cumsum([0.04, 0.08] * 20)
+    draw = random.Random(3)
+    for seconds in [draw.uniform(0, 2.4) for _ in range(60)]:
+        want = int(np.searchsorted(ends, seconds, side="right"))
+        assert number_in(clip.frame(clip.due(seconds, 25))) == want
+    assert clip.due(99, 25) == 39
+
+
+def test_numbered_pictures_run_at_the_rate_that_is_asked_for(library: Folder) -> None:
+    clip = moving(library, "wall.##.png")
+    assert (clip.count, clip.lasts(10)) == (30, 3.0)
+    shown = [number_in(clip.frame(clip.due(n / 10, 10))) for n in range(30)]
+    assert shown == [6 if n in (7, 8) else n for n in range(30)]  # a missing one holds the last
+
+
+def test_numbered_pictures_of_another_size_are_named(library: Folder, tmp_path: Path) -> None:
+    for number, wide in ((1, 20), (2, 20), (3, 24)):
+        cv2.imwrite(str(tmp_path / f"a.{number:03d}.png"), np.zeros((10, wide, 3), np.uint8))
+    clip = moving(Folder(tmp_path), "a.###.png")
+    with pytest.raises(PictureError, match=r"'a.003.png' has 24 × 10 .* 20 × 10"):
+        clip.frame(2)
+    with pytest.raises(LibraryError, match=r"there is no file 'b.###.png'"):
+        moving(Folder(tmp_path), "b.###.png")
+    with pytest.raises(LibraryError, match="must lie beside"):
+        moving(Folder(tmp_path), "../a.###.png")
+
+
+@pytest.mark.parametrize(
+    ("name", "numbered"),
+    [
+        *[("wall.####.png", True), ("a/b##c.exr", True), ("wall.png", False)],
+        *[("wall#1.png", False), ("##/wall.png", False), ("a.##.##.png", False)],
+    ],
+)
+def test_numbered_names(name: str, numbered: bool) -> None:
+    assert named_as_clip(name) == is_numbered(name) == numbered
+
+
+def test_what_moves_under_a_name_that_hides_it_is_told(library: Folder, folder: Path) -> None:
+    assert animated_ending((folder / "flag.anim.webp").read_bytes()) == ".anim.webp"
+    assert animated_ending((folder / "a.apng").read_bytes()) == ".apng"
+    assert animated_ending((folder / "wall.99.png").read_bytes()) == ""
+
+
+def test_lists_of_other_files_are_no_clips(tmp_path: Path) -> None:
+    """Some formats only name files, anywhere on the machine: what a file is comes first."""
+    write(tmp_path / "secret.mkv", "ffv1", "bgr0", Fraction(25), 3)
+    lists = [
+        f"ffconcat version 1.0\nfile {tmp_path}/secret.mkv\n",
+        f"#EXTM3U\n#EXTINF:1,\n{tmp_path}/secret.mkv\n",
+    ]
+    for text in lists:
+        (tmp_path / "list.mkv").write_text(text)
+        with pytest.raises(PictureError, match="no clip"):
+            moving(Folder(tmp_path), "list.mkv")
 
 
 def test_before_its_beginning_and_after_its_end_a_clip_holds(folder: Path) -> None:
