@@ -57,11 +57,14 @@ def grainy() -> list[Attack]:
              "build": [{"step": "relief.bevel"}, {"step": "light.shade"}]}  # fmt: skip
     document = {"mabrel": 1, "frame": {"width": 640, "height": 640}, "layers": [layer]}
     ask = {"session": "x", "document": document}
-    many = {"documents": [{"mabrel": 1, "layers": [word()]}] * 200, "scale": 0.1}
+    many = {"documents": [{"mabrel": 1, "layers": [word()]}] * 200, "order": {"scale": 0.1}}
     return [
         Attack("grain", "POST", "/library", noise_png(), "grain.png", (201,)),
         Attack("grain as a shape", "POST", "/preview", ask, allowed=(200, 204)),
-        *(Attack(f"set {n} of 40", "POST", "/zips", many, allowed=(202, 503)) for n in range(40)),
+        *(
+            Attack(f"set {n} of 40", "POST", "/exports/set", many, allowed=(201,))
+            for n in range(40)
+        ),
     ]
 
 

@@ -2,7 +2,7 @@
 
 What the engine is compared with by `mabrel bench`, and what needs a browser: the same chain as
 an SVG filter in Debian's Chromium, the ways in which a picture can reach the page, dragging in a
-real page, and twenty pages at once.
+real page, and twenty pages at once. And how much sooner two workers make a clip than one.
 """
 
 import base64
@@ -20,7 +20,7 @@ from mabrel import Renderer, read_title
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 from mabrel.bench_scene import memory_text, scene_rows
 from mabrel.title.motion import still_time
-from tools import bench_hand, bench_titles, pages
+from tools import bench_exports, bench_hand, bench_titles, pages
 from tools.bench_pixels import pixels_table
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -100,6 +100,7 @@ def main() -> None:
     text = between_marks(text, "memory", memory_text())
     text = between_marks(text, "transport", transport)
     text = between_marks(text, "pixels", pixels_table())
+    text = between_marks(text, "exports", bench_exports.table())
     text = between_marks(text, "hand", bench_hand.table(bench_hand.measured()))
     text = between_marks(text, "pages", pages.measured(60)[0])
     PAGE.write_text(text)

@@ -72,11 +72,10 @@ def took(title: Title, workers: Workers, seconds: float) -> float:
         return time.monotonic() - began
 
 
-def main() -> None:
-    seconds = float(sys.argv[1]) if len(sys.argv) > 1 else SECONDS
-    print(
-        "| title | workers | one | two | as many times as fast |", "|---|---|---|---|---|", sep="\n"
-    )
+def rows(seconds: float) -> Iterator[str]:
+    """Lines of the table, each as soon as it is measured."""
+    yield "| title | workers | one | two | as many times as fast |"
+    yield "|---|---|---|---|---|"
     for name in NAMES:
         title = read_title(TITLES / f"{name}.title.json")
         for label, kind in (("processes", processes), ("dask", cluster)):
@@ -85,10 +84,16 @@ def main() -> None:
                 with kind(count) as workers:
                     times.append(took(title, workers, seconds))
             one, two = times
-            print(
-                f"| {title.name} | {label} | {one:.1f} s | {two:.1f} s | {one / two:.2f} |",
-                flush=True,
-            )
+            yield f"| {title.name} | {label} | {one:.1f} s | {two:.1f} s | {one / two:.2f} |"
+
+
+def table(seconds: float = SECONDS) -> str:
+    return "\n".join(rows(seconds))
+
+
+def main() -> None:
+    for row in rows(float(sys.argv[1]) if len(sys.argv) > 1 else SECONDS):
+        print(row, flush=True)
 
 
 if __name__ == "__main__":

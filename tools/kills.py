@@ -139,14 +139,14 @@ class Studio:
     def _export(self, sender: Sender, draw: random.Random) -> None:
         document = new_title("MAST", frame=(320, 180)).model_dump(mode="json")
         if draw.random() < 0.3:
-            body = json.dumps({"documents": [document] * 3, "scale": 0.5}).encode()
-            answer = sender.send(Request("POST", "/api/zips", body))
+            body = json.dumps({"documents": [document] * 3, "order": {"scale": 0.5}}).encode()
+            answer = sender.send(Request("POST", "/api/exports/set", body))
         else:
             body = json.dumps({"document": document}).encode()
             answer = sender.send(Request("POST", "/api/export", body))
             if answer.status == 200:
                 self._whole(answer.content)
-        self.promises.exports += answer.status in (200, 202)
+        self.promises.exports += answer.status in (200, 201)
         self._see(answer.status, answer.content)
 
     def _whole(self, content: bytes) -> None:

@@ -163,6 +163,13 @@ def shot(page: Page) -> None:
     page.get_by_role("button", name="Lettering", exact=True).or_(
         page.get_by_role("button", name="Picture", exact=True)
     ).first.click()
+    foot = page.locator(".gnomon .foot").first
+    box = foot.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(830, 400, steps=4)
+    page.mouse.up()
     page.keyboard.press("y")
     settled(page)
     page.wait_for_function(

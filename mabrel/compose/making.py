@@ -119,10 +119,11 @@ def swap(
     Letters keep their height, so the look keeps its lengths; a word that would then leave the
     frame is set smaller, and the look with it. A picture in the place of a word, or a word in
     that of a picture, is set as large as the frame bears, and the look's lengths follow. `layer`
-    is an id or name; without it the front lettering or picture is meant. Raises KeyError,
+    is an id or name; without it words take the place of the front lettering, or of the front
+    picture where there is none; a picture that of whatever stands in front. Raises KeyError,
     FontError, PictureError, LibraryError and TitleError.
     """
-    chosen = _swappable(title, layer)
+    chosen = _swappable(title, layer, words=picture is None)
     if picture is not None:
         return _with_layer(title, _as_picture(title, chosen, picture))
     if isinstance(chosen, Picture):
@@ -224,16 +225,19 @@ def _renamed(build: list[Step], taken: set[str]) -> list[Step]:
     return renamed
 
 
-def _swappable(title: Title, named: str | None) -> Lettering | Picture:
+def _swappable(title: Title, named: str | None, *, words: bool) -> Lettering | Picture:
+    """The layer of a name. Without one: for `words` the front lettering, whatever pictures stand
+    before it; else the front lettering or picture."""
     if named is not None:
         layer = title.layer(named)
         if isinstance(layer, Lettering | Picture):
             return layer
         raise KeyError(named)
-    for layer in reversed(title.layers):
-        if isinstance(layer, Lettering | Picture):
-            return layer
-    raise KeyError("lettering")
+    there = [each for each in reversed(title.layers) if isinstance(each, Lettering | Picture)]
+    lettering = [each for each in there if isinstance(each, Lettering)] if words else []
+    if not there:
+        raise KeyError("lettering")
+    return (lettering or there)[0]
 
 
 def _with_layer(title: Title, changed: Layer) -> Title:

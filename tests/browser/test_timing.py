@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.in_time import FILM, go_to, lane, number, peg, word
-from tests.browser.looking import settled
+from tests.browser.looking import choose, settled
 
 
 def test_a_moving_setting_that_is_changed_gets_its_peg_and_is_stopped(bench: Page) -> None:
@@ -235,3 +235,28 @@ def test_keys_walk_through_time(bench: Page) -> None:
     expect(time).to_have_value("0.00")
     page.keyboard.press("y")
     expect(page.get_by_role("region", name="Section")).to_be_visible()
+
+
+def test_a_peg_that_is_no_number_gets_its_value_in_the_lane(bench: Page) -> None:
+    page = bench
+    page.get_by_role("button", name="Lettering", exact=True).click()
+    go_to(page, 1)
+    peg(page, "Blend").click()
+    page.get_by_role("button", name="Blend at 1.00 s").click()
+    page.get_by_role("button", name="Value…").click()
+    board = page.locator(".board")
+    choose(page, board.locator(".v-select"), "Multiply")
+    page.keyboard.press("Escape")
+    settled(page)
+    assert [each["value"] for each in word(page)["blend"]["pegs"]] == ["multiply"]
+    page.get_by_role("button", name="Undo").click()
+    settled(page)
+    assert [each["value"] for each in word(page)["blend"]["pegs"]] == ["normal"]
+
+    peg(page, "Text").click()
+    page.get_by_role("button", name="Text at 1.00 s").click()
+    page.get_by_role("button", name="Value…").click()
+    board.get_by_role("textbox").first.fill("TWO")
+    page.keyboard.press("Escape")
+    settled(page)
+    assert [each["value"] for each in word(page)["source"]["text"]["pegs"]] == ["TWO"]

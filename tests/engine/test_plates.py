@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 
 from mabrel import Renderer, new_title
-from mabrel.compose import with_layer
+from mabrel.compose import swap, with_layer
 from mabrel.compose.freezing import frozen
 from mabrel.export.order import Order, as_ordered
 from mabrel.reading import readings
@@ -156,3 +156,13 @@ def test_what_is_no_plate_is_refused() -> None:
     layer = {"kind": "plate", "source": {"picture": "wall.png", "light": {"elevation": 91}}}
     with pytest.raises(TitleError, match="elevation"):
         parse_title({"mabrel": 1, "layers": [layer]})
+
+
+def test_another_word_leaves_what_stands_before_the_lettering(home) -> None:
+    document = titled(home, "wall.png").model_dump(mode="json")
+    figure = {"kind": "picture", "id": "figure", "source": {"picture": "wall.png"}}
+    title = parse_title(document | {"layers": [*document["layers"], figure]}).at_home(home)
+    other = swap(title, text="RUST")
+    assert [each.kind for each in other.layers] == [each.kind for each in title.layers]
+    assert other.layers[-2].source.text == "RUST"
+    assert swap(title, picture="tall.png").layers[-1].source.picture == "tall.png"

@@ -204,8 +204,8 @@ def documents() -> Iterator[Attack]:
         for path, ask in TO_DOCUMENTS.items():
             body = ask | {"document": document}
             yield Attack(f"{name} to {path}", "POST", path, body, allowed=allowed)
-        for path in ("/zips", "/titles/set"):
-            body = {"documents": [document]}
+        for path in ("/exports/set", "/titles/set"):
+            body = {"documents": [document]} | ({"order": {}} if path == "/exports/set" else {})
             yield Attack(f"{name} to {path}", "POST", path, body, allowed=allowed)
     row = _layers(
         {

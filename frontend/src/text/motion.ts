@@ -31,6 +31,7 @@ export const motion = {
     qualities: { "1": "Full", "0.5": "Half", "0.25": "Quarter" } as Record<string, string>,
     around: "Run round",
     moving: (n: number) => (n === 0 ? "Nothing moves" : n === 1 ? "1 setting moves" : `${n} settings move`),
+    clipRuns: "A clip runs",
     none: "Nothing moves yet. The stem beside any setting sets a peg at this time; Arrivals lay ready motion.",
     film: "The title over time",
     ruler: "Ruler",

@@ -27,7 +27,7 @@ const series = ref("");
 const fault = ref("");
 const exporting = ref(false);
 const oneSize = ref(false);
-const margin = ref(5); // per cent of the frame
+const margin = ref(0.05); // share of the frame
 const keeping = ref(false);
 const file = ref<HTMLInputElement | null>(null);
 
@@ -49,7 +49,7 @@ const layers = computed(
 
 const question = computed(() =>
   document.value && words.value.trim()
-    ? { document: document.value, words: words.value, one_size: oneSize.value, margin: margin.value / 100 }
+    ? { document: document.value, words: words.value, one_size: oneSize.value, margin: margin.value }
     : null,
 );
 const { answer: made } = useLatest(
@@ -111,7 +111,7 @@ async function keep() {
         <v-btn @click="file?.click()">{{ text.words.open }}</v-btn>
         <input ref="file" type="file" accept=".csv,.txt,.tsv,text/*" hidden data-testid="words-file" @change="take" />
         <SwitchField :label="text.words.oneSize" :help="text.words.oneSizeHelp" :model-value="oneSize" @update:model-value="oneSize = $event" />
-        <NumberField :label="text.words.margin" :help="text.words.marginHelp" :model-value="margin" :low="0" :high="45" unit="%" @update:model-value="margin = $event" />
+        <NumberField :label="text.words.margin" :help="text.words.marginHelp" :model-value="margin" :low="0" :high="0.45" unit="%" @update:model-value="margin = $event" />
         <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
       </section>
       <section class="results" :aria-label="text.words.results">

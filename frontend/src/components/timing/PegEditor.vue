@@ -2,6 +2,7 @@
 // What the chosen pegs are: time, value, and how they go on; and the drift of the chosen lane.
 import { mdiDelete } from "@mdi/js";
 import { computed } from "vue";
+import PegValue from "./PegValue.vue";
 import TypedNumber from "./TypedNumber.vue";
 import { eased, EASES, easeName, type Bezier, type Ease, type EaseName } from "@/model/time/easing";
 import { drifts, isNumeric } from "@/model/time/mixing";
@@ -73,6 +74,12 @@ const inPercent = computed(() => (lane.value?.setting.unit === "%" || lane.value
           :value="Number(one.peg.value) * percent"
           :unit="one.lane.setting.unit"
           @change="acts.setValue(one.lane, one.number, $event / percent)"
+        />
+        <PegValue
+          v-else
+          :setting="one.lane.setting"
+          :value="one.peg.value"
+          @change="(value, gesture) => acts.setValue(one!.lane, one!.number, value, gesture)"
         />
       </template>
       <div v-if="goesOn" class="eases" role="radiogroup" :aria-label="text.timing.ease">

@@ -3,10 +3,12 @@
 import { mdiPause, mdiPlay, mdiRepeat } from "@mdi/js";
 import { computed, ref, watch } from "vue";
 import { withKey } from "@/model/shortcuts";
+import { plays } from "@/model/title";
 import { inFrames, inSeconds, readTime } from "@/model/time/written";
 import { useClock } from "@/stores/clock";
 import { useFilm } from "@/stores/film";
 import { useMotion } from "@/stores/motion";
+import { useOpened } from "@/stores/opened";
 import { usePanels } from "@/stores/panels";
 import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
@@ -14,6 +16,7 @@ import { text } from "@/text";
 const clock = useClock();
 const film = useFilm();
 const motion = useMotion();
+const opened = useOpened();
 const panels = usePanels();
 const timeline = useTimeline();
 
@@ -37,6 +40,9 @@ function next(values: readonly number[], now: number): number {
   return values[(values.indexOf(now) + 1) % values.length]!;
 }
 const PARTS = [1, 0.5, 0.25];
+const said = computed(() =>
+  !motion.lanes.length && plays(opened.document) ? text.timing.clipRuns : text.timing.moving(motion.lanes.length),
+);
 </script>
 
 <template>
@@ -90,7 +96,7 @@ const PARTS = [1, 0.5, 0.25];
         {{ text.arrivals.open }}
       </button>
     </div>
-    <p class="quiet count">{{ text.timing.moving(motion.lanes.length) }}</p>
+    <p class="quiet count">{{ said }}</p>
     <p v-if="film.fault" class="fault" role="alert">{{ film.fault }}</p>
   </div>
 </template>
