@@ -10,7 +10,7 @@ from mabrel.steps.kind import StepKind, StepSettings
 from mabrel.steps.references import check_references, setting_kind
 from mabrel.title import Step, Title, TitleError, Varying, value_at
 from mabrel.title.describing import REFERENCES
-from mabrel.title.errors import error_of, place_of
+from mabrel.title.errors import check_switches, error_of, place_of
 from mabrel.title.kinds import Model
 from mabrel.title.phases import closed_phase
 from mabrel.title.varying import is_varying, loop_of, value_type, varying_type
@@ -47,9 +47,10 @@ def _check_step(step: Step, place: tuple[int | str, ...]) -> None:
             at = place_of((*place, "settings", name))
             raise TitleError(at, "must stay the same over time")
     try:
-        _in_documents(kind).model_validate(step.settings)
+        read = _in_documents(kind).model_validate(step.settings)
     except ValidationError as invalid:
         raise error_of(invalid, (*place, "settings")) from None
+    check_switches(step.settings, read, (*place, "settings"))
 
 
 @cache

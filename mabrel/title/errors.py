@@ -1,6 +1,7 @@
 """Errors in documents: always the place, always the rule."""
 
 from collections.abc import Iterable
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -103,3 +104,18 @@ def rule_of(fault: object) -> str:
     if kind == "value_error":
         return str(context["error"])
     return str(fault["msg"])
+
+
+def check_switches(raw: Any, read: Any, place: tuple[int | str, ...] = ()) -> None:
+    """Hold what was read against what was written: `true` is no number, though it can be read as
+    one. Raises TitleError with the place."""
+    if isinstance(raw, bool):
+        if type(read) in (int, float):
+            raise TitleError(place_of(place), "must be a number")
+    elif isinstance(raw, dict):
+        inside = read if isinstance(read, dict) else getattr(read, "__dict__", {})
+        for name, value in raw.items():
+            check_switches(value, inside.get(name), (*place, name))
+    elif isinstance(raw, list) and isinstance(read, list | tuple):
+        for index, (value, found) in enumerate(zip(raw, read, strict=False)):
+            check_switches(value, found, (*place, index))

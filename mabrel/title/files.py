@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from pydantic_core import from_json
 
 from mabrel.title.atomic import write_atomically
-from mabrel.title.errors import TitleError, error_of
+from mabrel.title.errors import TitleError, check_switches, error_of
 from mabrel.title.models import VERSION, Title
 
 LARGEST_FILE = 16 * 1024 * 1024
@@ -42,9 +42,11 @@ def parse_title(document: bytes | str | dict[str, Any]) -> Title:
     if not isinstance(raw, dict):
         raise TitleError("", "must be a JSON object")
     try:
-        return Title.model_validate(_migrated(raw))
+        title = Title.model_validate(_migrated(raw))
     except ValidationError as invalid:
         raise error_of(invalid) from None
+    check_switches(raw, title)
+    return title
 
 
 def load_json(text: bytes | str, most: int = MOST_VALUES) -> Any:

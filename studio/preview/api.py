@@ -94,7 +94,7 @@ async def preview(request: HttpRequest, ask: PreviewRequest):
         PREVIEW,
         ask.session,
         ask.lane,
-        Urgency.MOVED if ask.lane == "film" else None,  # frames in advance wait for the hand
+        Urgency.MOVED if ask.lane.startswith("film") else None,  # frames wait for the hand
         **sent(ask.document),
         time=ask.time,
         scale=ask.scale,

@@ -223,3 +223,26 @@ def test_whatever_is_read_is_a_title_or_a_clear_refusal(raw) -> None:
         return
     assert str(refused)
     assert "\n" not in refused.rule
+
+
+@pytest.mark.parametrize(
+    ("place", "value"),
+    [
+        ("frame.fps", {"frame": {"fps": True}}),
+        ("layers[0].opacity", {"layers": [{"kind": "wash", "opacity": False}]}),
+        (
+            "layers[0].opacity.pegs[0].value",
+            {"layers": [{"kind": "wash", "opacity": {"pegs": [{"at": 0, "value": True}]}}]},
+        ),
+        (
+            "layers[0].build[0].settings.amount",
+            {"layers": [{"kind": "wash", "build": [
+                {"step": "tone.sharpen", "settings": {"amount": True}}]}]},
+        ),
+        ("lights[0].azimuth", {"lights": [{"azimuth": True}]}),
+    ],
+)  # fmt: skip
+def test_a_switch_is_no_number(place: str, value: dict) -> None:
+    with pytest.raises(TitleError) as refused:
+        check_title(parse_title({"mabrel": 1} | value))
+    assert (refused.value.place, refused.value.rule) == (place, "must be a number")

@@ -25,9 +25,13 @@ export interface Shown {
 
 const LAG = 40; // milliseconds that a picture may take while the hand moves
 const FIXED = 15; // of them what any picture takes, however small
-const LEAST = 0.3; // of the full scale: coarser ones help nobody
+export const LEAST = 0.3; // of the full scale: under a hand that sets something, coarser ones help nobody
+/** Where the hand looks for a moment, a coarser one at once is better than a finer one later. */
+export const LEAST_LOOKED = 0.12;
 
-export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof") {
+export function usePreview(
+  ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof", least: () => number = () => LEAST,
+) {
   const shown = shallowRef<Shown | null>(null);
   const notices = ref<string[]>([]);
   const fault = ref("");
@@ -49,7 +53,7 @@ export function usePreview(ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, la
     busy.value = true;
     pending = false;
     const coarse = moving.value && full > LAG;
-    const share = coarse ? Math.max(LEAST, Math.sqrt((LAG - FIXED) / (full - FIXED))) : 1;
+    const share = coarse ? Math.max(least(), Math.sqrt((LAG - FIXED) / (full - FIXED))) : 1;
     const control = new AbortController();
     running = { control, coarse };
     const began = performance.now();

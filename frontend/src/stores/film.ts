@@ -33,6 +33,7 @@ export function stripScale(height: number): number {
 const STRIP = 64; // render pixels high
 const TURN = 8; // milliseconds for which frames are looked for at a time
 const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
+const LANES = ["film", "film ahead"];
 const SOON = 30; // milliseconds after one that was dropped
 const NEAR = 0.5; // seconds: a frame further away shows another moment
 const AGAIN = 1500; // milliseconds after a fault
@@ -134,7 +135,7 @@ export const useFilm = defineStore("film", () => {
     let began = performance.now();
     for (let i = 0; i < end - first; i += 1) {
       const number = first + ((now - first + i) % (end - first));
-      if (!check(number)) return number;
+      if (!check(number) && !underway.has(keyOf({ number, scale: scale.value }))) return number;
       if (performance.now() - began > TURN) {
         await new Promise((done) => setTimeout(done));
         if (document.value !== of) return null;
@@ -145,10 +146,13 @@ export const useFilm = defineStore("film", () => {
     return null;
   }
 
-  // Rendering: one frame at a time, the most wanted first, never beside the hand
+  // Rendering: the most wanted frame first, never beside the hand; while one is on its way to the
+  // page the engine has the next one
   let running: AbortController | null = null;
+  /** Keys of frames that are asked for. */
+  const underway = new Set<string>();
   async function next(): Promise<Wish | null> {
-    const small = strip.value.find((wish) => !cache.has(keyOf(wish)));
+    const small = strip.value.find((wish) => !cache.has(keyOf(wish)) && !underway.has(keyOf(wish)));
     if (small && !preparing.value) return small;
     const number = (preparing.value || wanted.value) && made <= MOST_BYTES ? await missing() : null;
     return number === null ? (small ?? null) : { number, scale: scale.value };
@@ -158,10 +162,17 @@ export const useFilm = defineStore("film", () => {
     if (running) return;
     const control = (running = new AbortController());
     let dropped = false;
-    try {
+    async function ask(lane: string): Promise<void> {
       for (let wish = await next(); may.value && wish && !dropped; wish = await next()) {
-        dropped = !(await load(wish, control.signal));
+        const key = keyOf(wish);
+        if (underway.has(key)) continue; // both looked at the same moment
+        underway.add(key);
+        dropped = !(await load(wish, lane, control.signal)) || dropped;
+        underway.delete(key);
       }
+    }
+    try {
+      await Promise.all(LANES.map(ask));
     } finally {
       running = null;
     }
@@ -184,12 +195,12 @@ export const useFilm = defineStore("film", () => {
     if (preparing.value) fault.value = said;
     preparing.value = false;
   }
-  async function load(wish: Wish, signal: AbortSignal): Promise<ImageData | null> {
+  async function load(wish: Wish, lane: string, signal: AbortSignal): Promise<ImageData | null> {
     const key = keyOf(wish);
     try {
       const answer = await api.POST("/api/preview", {
         body: {
-          session, lane: "film", document: document.value, scale: wish.scale, time: wish.number / fps.value, tap: "picture",
+          session, lane, document: document.value, scale: wish.scale, time: wish.number / fps.value, tap: "picture",
         },
         parseAs: "arrayBuffer",
         signal,
