@@ -14,7 +14,7 @@ from mabrel.source.numbered import Numbered
 from mabrel.title.playing import ANIMATED, Play, is_numbered
 
 Array = NDArray[np.float32]
-_MOST_OPEN = 4  # a decoder holds some pictures
+_MOST_OPEN = 8  # a decoder holds some pictures
 
 
 class Moving(Protocol):
