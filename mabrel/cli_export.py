@@ -23,7 +23,18 @@ from mabrel.title import Title, read_title, write_title
 from mabrel.title.atomic import write_atomically
 from mabrel.title.errors import error_of
 
-_ASKED = ("depth", "quality", "passes", "scale", "time", "start", "end", "backdrop", "ground")
+_ASKED = (
+    "depth",
+    "quality",
+    "passes",
+    "scale",
+    "time",
+    "start",
+    "end",
+    "backdrop",
+    "plate",
+    "ground",
+)
 _CLIP_SUFFIXES = {".webm": "webm", ".mkv": "ffv1", ".apng": "apng"}
 
 
@@ -71,9 +82,10 @@ def _add_ways(command: argparse.ArgumentParser) -> None:
     command.add_argument("--from", type=float, dest="start", metavar="SECONDS")
     command.add_argument("--to", type=float, dest="end", metavar="SECONDS")
     command.add_argument("--fps", metavar="RATE", help="such as 25 or 24000/1001")
-    backdrop = command.add_mutually_exclusive_group()
-    backdrop.add_argument("--backdrop", action="store_true", default=None, dest="backdrop")
-    backdrop.add_argument("--no-backdrop", action="store_false", default=None, dest="backdrop")
+    for ground in ("backdrop", "plate"):
+        either = command.add_mutually_exclusive_group()
+        either.add_argument(f"--{ground}", action="store_true", default=None, dest=ground)
+        either.add_argument(f"--no-{ground}", action="store_false", default=None, dest=ground)
     command.add_argument("--ground", metavar="COLOUR", help="under a format without alpha")
     command.add_argument("--jobs", type=int, default=1, metavar="COUNT", help="processes")
     command.add_argument(
@@ -128,17 +140,7 @@ def _told(title: Title, order: Order) -> Any:
 def _order(chosen: argparse.Namespace, name: str, title: Title) -> Order:
     """What the command asks for. Raises ExportError where it contradicts itself."""
     asked: dict[str, Any] = dict(PRESETS[chosen.preset].order.model_dump()) if chosen.preset else {}
-    for option in (
-        "depth",
-        "quality",
-        "passes",
-        "scale",
-        "time",
-        "start",
-        "end",
-        "backdrop",
-        "ground",
-    ):
+    for option in _ASKED:
         value = getattr(chosen, option)
         if value is not None:
             asked[option] = value

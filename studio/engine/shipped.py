@@ -24,8 +24,8 @@ from mabrel.title import Finish
 from mabrel.title.arrival import Arrival
 from mabrel.title.files import load_json
 from mabrel.title.models import LARGEST_AREA, LARGEST_SIDE
-from mabrel.title.playing import ANIMATED, is_numbered, named_as_clip, numbers_of
 from mabrel.title.playing import ENDINGS as CLIP_ENDINGS
+from mabrel.title.playing import is_numbered, named_as_clip, numbers_of
 from mabrel.title.told import told_models
 from mabrel.title.usual import FRAMES, RATES
 from studio.engine.outcome import Refused
@@ -113,7 +113,6 @@ def engine_version() -> str:
 
 
 __all__ = [
-    "ANIMATED",
     "CLIP_ENDINGS",
     "LARGEST_CLIP",
     "LARGEST_LIBRARY_FILE",

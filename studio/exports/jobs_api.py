@@ -24,6 +24,8 @@ from studio.web.errors import Fault
 
 router = Router(tags=["exports"])
 MOST_PRESETS = 50
+MOST_FRAMES = 400_000
+"""Of all titles of a set together."""
 _ZIP = "application/zip"
 
 
@@ -172,6 +174,9 @@ def ask_export(request: HttpRequest, ask: AskExport):
 def ask_set(request: HttpRequest, ask: AskSet):
     """Begin an export of many titles in the background."""
     found = all_checked(ask.documents)
+    frames = sum(export_frames(ask.order, each.duration, each.fps) for each in found)
+    if frames > MOST_FRAMES:
+        raise Refused("order", f"asks for {frames:,} frames; a set has at most {MOST_FRAMES:,}")
     names = file_stems(each.name for each in found)
     return Status(
         201,
@@ -180,7 +185,7 @@ def ask_set(request: HttpRequest, ask: AskSet):
             members=[[name, each.text] for name, each in zip(names, found, strict=True)],
             sheet=ask.sheet,
             order=ask.order.model_dump(),
-            all=sum(export_frames(ask.order, each.duration, each.fps) for each in found),
+            all=frames,
             ending=".zip",
             media=_ZIP,
         ),

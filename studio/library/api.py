@@ -1,5 +1,6 @@
 """The library: pictures and fonts, where they are used, and what may be done with them."""
 
+from collections.abc import Container
 from pathlib import Path
 from typing import Annotated, Literal
 from uuid import UUID
@@ -18,6 +19,7 @@ from studio.engine.shipped import SHIPPED_PREFIX, shipped_pictures
 from studio.engine.work import FILE_PICTURE
 from studio.library import files
 from studio.library.facts import facts_of
+from studio.library.runs import run_of
 from studio.library.uses import Use, Where, replace_everywhere, uses_of_files
 from studio.titles.documents import home
 from studio.titles.many import Changed
@@ -39,7 +41,8 @@ class User(Schema):
 
 class LibraryFile(Schema):
     """`fault` says why a file that was damaged since can't be used. Fonts have no size; clips have
-    `frames`, and but for numbered pictures `seconds` and a `rate` of frames a second."""
+    `frames`, and but for numbered pictures `seconds` and a `rate` of frames a second; each of
+    those is `part_of` them."""
 
     name: str
     kind: Literal["picture", "font"]
@@ -48,6 +51,7 @@ class LibraryFile(Schema):
     version: str
     width: int | None = None
     height: int | None = None
+    part_of: str | None = None
     frames: int | None = None
     seconds: float | None = None
     rate: float | None = None
@@ -64,7 +68,8 @@ class Replace(Schema):
 def list_library(request: HttpRequest) -> list[LibraryFile]:
     uses = uses_of_files()
     named = [*files.own_files(), *shipped_pictures()]
-    entries = (entry_of(name, uses.get(name, [])) for name in named)
+    runs = set(filter(files.is_numbered, named))
+    entries = (entry_of(name, uses.get(name, []), runs) for name in named)
     return [entry for entry in entries if entry is not None]
 
 
@@ -157,7 +162,7 @@ def replace_file(request: HttpRequest, act: Replace) -> list[Changed]:
     return replace_everywhere(act.name, act.by)
 
 
-def entry_of(name: str, uses: list[Use]) -> LibraryFile | None:
+def entry_of(name: str, uses: list[Use], runs: Container[str] = ()) -> LibraryFile | None:
     """What is said of a file; None for a file that was deleted a moment ago."""
     try:
         path = files.place_of(name)
@@ -174,6 +179,7 @@ def entry_of(name: str, uses: list[Use]) -> LibraryFile | None:
         version=version,
         width=facts.get("width"),
         height=facts.get("height"),
+        part_of=run if (run := run_of(name)) in runs else None,
         frames=facts.get("frames"),
         seconds=facts.get("seconds"),
         rate=facts.get("rate"),

@@ -25,7 +25,7 @@ from studio.engine.shipped import (
     named_as_clip,
     numbers_of,
 )
-from studio.library.runs import gathered, member, renamed
+from studio.library.runs import member, numbered_run, renamed, with_runs
 from studio.web.limits import LONGEST_NAME
 
 library_lock = threading.RLock()
@@ -37,8 +37,9 @@ _FONTS = (".ttf", ".otf", ".woff", ".woff2")
 
 
 def own_files() -> list[str]:
-    """The names of all pictures and fonts, in order; numbered pictures as one."""
-    return gathered(_all_files())
+    """The names of all pictures and fonts, in order; those of numbered pictures before
+    their first one."""
+    return with_runs(_all_files())
 
 
 def _all_files() -> Iterator[str]:
@@ -169,9 +170,12 @@ def keep_run(wanted: str, contents: Mapping[str, Path]) -> tuple[str, list[str]]
 
 
 def _runs(wanted: str) -> Iterator[str]:
-    yield wanted
+    """Names for a run that a file system takes, the one that is wanted first."""
+    plain = plain_name(wanted.replace("#", "0"))
+    run = renamed(wanted, plain)
+    yield run
     for number in itertools.count(2):
-        yield renamed(wanted, number)
+        yield numbered_run(run, number)
 
 
 def _is_free(name: str, content: Path) -> bool:

@@ -1,7 +1,10 @@
-"""Numbered pictures: three or more that are called alike are one entry, such as wall.####.png."""
+"""Numbered pictures: three or more that are called alike can be used as one, as wall.####.png.
+
+Each can be used by itself too: a camera numbers pictures that have nothing to do with one another.
+"""
 
 import re
-from collections import defaultdict
+from collections import Counter
 from collections.abc import Iterable
 
 _NUMBERED = re.compile(
@@ -11,20 +14,16 @@ _LEAST = 3
 _SIGNS = re.compile(r"#{2,9}")
 
 
-def gathered(names: Iterable[str]) -> list[str]:
-    """The names in their order, with each run of numbered pictures as one."""
-    runs: dict[str, list[str]] = defaultdict(list)
-    whose: dict[str, str] = {}
+def with_runs(names: Iterable[str]) -> list[str]:
+    """The names in their order, and before the first of each run the name of the run."""
     listed = list(names)
+    counts = Counter(map(run_of, listed))
+    found: list[str] = []
     for name in listed:
         run = run_of(name)
-        if run is not None:
-            runs[run].append(name)
-            whose[name] = run
-    found = (
-        whose[name] if name in whose and len(runs[whose[name]]) >= _LEAST else name
-        for name in listed
-    )
+        if run is not None and counts[run] >= _LEAST:
+            found.append(run)
+        found.append(name)
     return list(dict.fromkeys(found))
 
 
@@ -36,12 +35,20 @@ def run_of(name: str) -> str | None:
     return f"{parts['before']}{'#' * len(parts['number'])}{parts['after']}"
 
 
-def renamed(run: str, number: int) -> str:
-    """The same run under a name that is free."""
+def renamed(run: str, plain: str) -> str:
+    """The run as its pictures can be called, where `plain` is what can be of the name of one."""
+    before, after = _SIGNS.split(run)
+    signs = run[len(before) : len(run) - len(after)]
+    stem = plain.removesuffix("0" * len(signs) + after.lower())
+    return f"{stem if stem != plain else ''}{signs}{after.lower()}"
+
+
+def numbered_run(run: str, number: int) -> str:
+    """The same run under another name."""
     before, after = _SIGNS.split(run)
     signs = run[len(before) : len(run) - len(after)]
     stem = before.rstrip("._- ")
-    return f"{stem}-{number}{before[len(stem) :] or '.'}{signs}{after}"
+    return f"{stem or 'pictures'}-{number}{before[len(stem) :] or '.'}{signs}{after}"
 
 
 def member(run: str, name: str, other: str) -> str:

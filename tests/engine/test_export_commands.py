@@ -1,7 +1,10 @@
 """Exporting, sets and readings in a terminal: endings are honoured or refused."""
 
+import json
 from pathlib import Path
 
+import cv2
+import numpy as np
 import pytest
 
 from mabrel import parse_title
@@ -15,6 +18,16 @@ class TestCommands:
         path = tmp_path / "a.title.json"
         path.write_text(DOCUMENT)
         return path
+
+    @pytest.mark.parametrize(("more", "alpha"), [([], 255), (["--no-plate"], 0)])
+    def test_export_has_the_plate_or_leaves_it_out(self, document, tmp_path, more, alpha) -> None:
+        cv2.imwrite(str(tmp_path / "wall.png"), np.full((41, 61, 3), 90, np.uint8))
+        raw = json.loads(document.read_text())
+        raw["layers"].insert(0, {"kind": "plate", "source": {"picture": "wall.png"}})
+        document.write_text(json.dumps(raw))
+        out = tmp_path / "a.png"
+        assert main(["export", str(document), "-o", str(out), "--time", "0", *more]) == 0
+        assert cv2.imread(str(out), cv2.IMREAD_UNCHANGED)[2, 2, 3] == alpha
 
     @pytest.mark.parametrize(
         ("name", "more", "files"),

@@ -28,6 +28,7 @@ export const exports = {
     frames: (count: number) => (count === 1 ? "One picture" : `${count} frames`),
     backdrop: "With backdrop",
     plate: "With the plate",
+    overPlate: "Over the plate",
     ground: "Over",
     groundHelp: "What it lies over, since this format has no alpha.",
     alpha: "With alpha, as it lies over anything.",

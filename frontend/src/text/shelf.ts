@@ -42,6 +42,8 @@ export const shelf = {
     shipped: "What comes with Mabrel",
     sending: (name: string) => `Sending ${name}`,
     runs: (length: string, rate: number) => `${length}, ${Math.round(rate * 1000) / 1000} frames a second`,
+    unfold: "one by one",
+    fold: "together",
     frames: (count: number) => `${count} numbered pictures`,
     waiting: (name: string) => `Waiting for the connection, to go on with ${name}`,
     stopSending: (name: string) => `Stop sending ${name}`,

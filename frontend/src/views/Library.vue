@@ -10,11 +10,14 @@ import { text } from "@/text";
 const library = useLibrary();
 const file = ref<HTMLInputElement | null>(null);
 const sought = ref("");
+/** Numbered pictures that are shown one by one. */
+const unfolded = ref<string[]>([]);
 onMounted(library.load);
 
 const fitting = computed(() => {
   const words = sought.value.trim().toLowerCase();
-  return (library.files ?? []).filter((each) => each.name.toLowerCase().includes(words));
+  const listed = (library.files ?? []).filter((each) => !each.part_of || unfolded.value.includes(each.part_of));
+  return listed.filter((each) => each.name.toLowerCase().includes(words));
 });
 const groups = computed(() =>
   [
@@ -25,6 +28,9 @@ const groups = computed(() =>
 );
 const empty = computed(() => library.files !== null && library.files.every((each) => each.shipped));
 
+function unfold(run: string) {
+  unfolded.value = unfolded.value.includes(run) ? unfolded.value.filter((each) => each !== run) : [...unfolded.value, run];
+}
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement;
   void library.uploadAll([...(input.files ?? [])]);
@@ -49,7 +55,7 @@ const over = useFileDrop((files) => void library.uploadAll(files));
       <section v-for="group in groups" :key="group.name" :aria-label="group.name">
         <h2>{{ group.name }} <span class="quiet">{{ group.files.length }}</span></h2>
         <div class="cards">
-          <LibraryCard v-for="each in group.files" :key="each.name" :file="each" :others="library.files ?? []" />
+          <LibraryCard v-for="each in group.files" :key="each.name" :file="each" :others="library.files ?? []" :unfolded="unfolded.includes(each.name)" @unfold="unfold(each.name)" />
         </div>
       </section>
     </main>

@@ -5,8 +5,10 @@ import { useLatest } from "@/composables/useLatest";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
 import { asOrdered, isMoving, sizeTold, timeTold, type Order } from "@/model/exporting";
+import { pictureOf } from "@/model/title";
 import { useClock } from "@/stores/clock";
 import { useExports } from "@/stores/exports";
+import { pictureUrl } from "@/stores/library";
 import { useOpened } from "@/stores/opened";
 import { SURROUNDS, useProof } from "@/stores/proof";
 import { text } from "@/text";
@@ -19,8 +21,15 @@ const proof = useProof();
 const WIDE = 380;
 const PAUSE = 600;
 
+const PLATE = "plate"; // the title's own shot, though the export leaves it out
+const tones = computed(() => [...SURROUNDS, ...(plate.value ? [PLATE] : [])]);
+const over = ref<string>(proof.surround === "picture" ? "grey" : proof.surround);
+const plate = computed(() => opened.document.layers.find((layer) => layer.kind === "plate"));
+const toneTold = (tone: string) => (tone === PLATE ? text.exports.overPlate : text.bench.surround(tone));
+const toneLook = (tone: string) =>
+  tone === PLATE && plate.value ? { background: `center / cover url("${pictureUrl(pictureOf(plate.value), 48)}")` } : {};
 const canvas = ref<HTMLCanvasElement | null>(null);
-const shownDocument = computed(() => asOrdered(opened.document, props.order));
+const shownDocument = computed(() => asOrdered(opened.document, over.value === PLATE ? { ...props.order, plate: true } : props.order));
 const ask = computed<PreviewAsk>(() => {
   const { width, height } = opened.document.frame;
   const scale = Math.min((WIDE / width) * devicePixelRatio, ((WIDE * 9) / 16 / height) * devicePixelRatio, 1);
@@ -29,7 +38,6 @@ const ask = computed<PreviewAsk>(() => {
 const { shown } = usePreview(ask, ref(false), "export");
 usePainted(canvas, shown);
 
-const over = ref<string>(proof.surround === "picture" ? "grey" : proof.surround);
 const { frame } = opened.document;
 const question = computed(() => (props.tooLarge ? null : { document: opened.document, order: timeless.value }));
 /** Without what changes nothing of the size. */
@@ -51,8 +59,8 @@ const told = computed(() => {
     <figcaption>
       <span class="tones" role="radiogroup" :aria-label="text.exports.seen">
         <button
-          v-for="tone in SURROUNDS" :key="tone" type="button" role="radio" :class="`on-${tone}`" :aria-checked="over === tone"
-          :aria-label="text.bench.surround(tone)" :title="text.bench.surround(tone)" @click="over = tone"
+          v-for="tone in tones" :key="tone" type="button" role="radio" :class="`on-${tone}`" :style="toneLook(tone)" :aria-checked="over === tone"
+          :aria-label="toneTold(tone)" :title="toneTold(tone)" @click="over = tone"
         ></button>
       </span>
       <span class="quiet" role="status" :title="text.exports.aboutHelp">{{ told }}</span>

@@ -7,7 +7,8 @@ import { give, lengthTold } from "@/model/files";
 import { pictureUrl, useLibrary, type LibraryFile } from "@/stores/library";
 import { text } from "@/text";
 
-const props = defineProps<{ file: LibraryFile; others: readonly LibraryFile[] }>();
+const props = defineProps<{ file: LibraryFile; others: readonly LibraryFile[]; unfolded?: boolean }>();
+const emit = defineEmits<{ unfold: [] }>();
 const library = useLibrary();
 const replacing = ref(false);
 const by = ref<string | null>(null);
@@ -72,7 +73,12 @@ async function replace() {
       </v-menu>
     </div>
     <p class="quiet">{{ size }}</p>
-    <p v-if="length" class="quiet">{{ length }}</p>
+    <p v-if="length" class="quiet">
+      {{ length }}
+      <button v-if="file.frames && !file.seconds" class="plain link" type="button" :aria-expanded="unfolded" @click="emit('unfold')">
+        {{ unfolded ? text.library.fold : text.library.unfold }}
+      </button>
+    </p>
     <p v-if="file.used_by.length" class="quiet used">
       {{ text.library.usedBy }}
       <template v-for="(user, index) in file.used_by" :key="index">
@@ -138,6 +144,9 @@ strong {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.link {
+  text-decoration: underline;
 }
 .used a {
   color: inherit;
