@@ -6,7 +6,9 @@ import struct
 import zipfile
 from collections.abc import Iterator
 from functools import cache
+from typing import Any
 
+import av
 import cv2
 import numpy as np
 from PIL import Image as Pillow
@@ -16,6 +18,7 @@ from tests.studio.attacks import exr
 from tools.fuzzing.documents import DEMO
 from tools.fuzzing.sending import Request, upload
 
+_CONTAINERS = {"mkv": "matroska", **{each: each for each in ("webm", "mp4", "mov", "gif", "apng")}}
 _NUMBERS = (0, 1, 255, 256, 32_767, 65_535, 2**31 - 1, 2**31, 2**32 - 1)
 
 
@@ -38,7 +41,31 @@ def whole_files() -> dict[str, bytes]:
     found["plain.ttf"], found["varies.ttf"] = shipped(), variable()
     found["plain.woff"], found["plain.woff2"] = packed("woff"), packed("woff2")
     found["gull.mabrel"] = _bundle(found["gull.svg"])
-    return found
+    return found | _clips(noise)
+
+
+def _clips(noise: np.ndarray) -> dict[str, bytes]:
+    """A few frames in each kind of file that holds several."""
+    found = {}
+    moved = [np.roll(noise, 8 * number, axis=1) for number in range(4)]
+    kinds = {
+        "clip.webm": ("libvpx-vp9", "yuv420p"), "clip.mkv": ("ffv1", "bgr0"),
+        "clip.mp4": ("libx264", "yuv420p"), "clip.mov": ("mjpeg", "yuvj420p"),
+        "clip.gif": ("gif", "rgb8"), "clip.apng": ("apng", "rgba"),
+    }  # fmt: skip
+    for name, (codec, form) in kinds.items():
+        out = io.BytesIO()
+        with av.open(out, "w", format=_CONTAINERS[name.rpartition(".")[2]]) as file:
+            stream: Any = file.add_stream(codec, rate=25)
+            stream.width, stream.height, stream.pix_fmt = 64, 48, form
+            for pixels in moved:
+                file.mux(stream.encode(av.VideoFrame.from_ndarray(pixels, format="rgb24")))
+            file.mux(stream.encode(None))
+        found[name] = out.getvalue()
+    out = io.BytesIO()
+    first, *others = (Pillow.fromarray(pixels) for pixels in moved)
+    first.save(out, "WEBP", save_all=True, append_images=others, duration=40)
+    return found | {"flag.anim.webp": out.getvalue()}
 
 
 def _bundle(drawing: bytes) -> bytes:
