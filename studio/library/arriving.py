@@ -105,7 +105,7 @@ def arriving(id: UUID) -> Arriving:
         told = json.loads(_place(id, "json").read_text())
         found = Arriving(id, told["name"], told["length"])
         found.path.stat()
-    except FileNotFoundError:
+    except (FileNotFoundError, ValueError, KeyError):  # a killed studio may leave half of it
         raise Http404 from None
     return found
 

@@ -106,6 +106,21 @@ def exporting(page: Page) -> None:
     expect(dialog.get_by_test_id("frames")).to_be_visible()
 
 
+def plate(page: Page) -> None:
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Add a layer").click()
+    page.get_by_text("Plate (the shot)").click()
+    heading = page.locator(".settings").get_by_role("heading", name="Light of the shot")
+    expect(heading).to_be_visible()
+    settled(page)
+
+
+def export_of_a_set(page: Page) -> None:
+    page.get_by_role("button", name="Export", exact=True).click()
+    expect(page.get_by_role("dialog", name="Export 1 title")).to_be_visible()
+    expect(page.get_by_role("dialog").get_by_text("Over a shot")).to_be_visible()
+
+
 def found_in(page: Page, lamp: str) -> list[str]:
     page.evaluate(LAMP, lamp)
     page.wait_for_timeout(400)  # fading in is not low contrast
@@ -128,10 +143,17 @@ def test_the_bench_has_no_serious_fault_whatever_is_open(page: Page) -> None:
 
 
 def test_time_on_the_bench_has_no_serious_fault(page: Page) -> None:
-    for state in (timing, arrivals, exporting):
+    for state in (timing, arrivals, exporting, plate):
         state(page)
         for lamp in ("day", "lampOff"):
             assert found_in(page, lamp) == [], (state.__name__, lamp)
+
+
+def test_the_export_of_a_set_has_no_serious_fault(page: Page) -> None:
+    words(page)
+    export_of_a_set(page)
+    for lamp in ("day", "lampOff"):
+        assert found_in(page, lamp) == [], lamp
 
 
 def test_motion_is_reduced_where_that_is_asked_for(page: Page) -> None:

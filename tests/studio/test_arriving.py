@@ -142,3 +142,11 @@ def test_a_piece_must_say_that_it_is_one(sender: Sender) -> None:
     place = sender.expect("wall.mp4", 9)["Location"]
     assert sender.send(place, 0, b"x", "text/plain").status_code == 415
     assert sender.send(place, 0, b"x", "application/json").status_code == 415
+
+
+def test_what_a_killed_studio_left_half_written_is_not_there(sender: Sender, tmp_path) -> None:
+    place = sender.expect("wall.mp4", 9)["Location"]
+    (told,) = (tmp_path / "arriving").glob("*.json")
+    told.write_text('{"name": "wa')
+    assert sender.send(place, 0, b"x").status_code == 404
+    assert sender.post(f"{place}/keep").status_code == 404
