@@ -71,8 +71,6 @@ def test_a_clip_is_stopped_taken_up_again_and_fetched(dialog: Locator, tmp_path:
 def test_frames_for_compositing_hold_every_pass(dialog: Locator, tmp_path: Path) -> None:
     page = dialog.page
     dialog.get_by_role("button", name="For compositing").click()
-    dialog.get_by_role("radio", name="Over the plate").click()
-    expect(dialog.get_by_role("radio", name="Over the plate")).to_be_checked()
     small(dialog)
     to = dialog.get_by_role("textbox", name="To, ")
     to.fill("0.08")
