@@ -166,3 +166,30 @@ def test_another_word_leaves_what_stands_before_the_lettering(home) -> None:
     assert [each.kind for each in other.layers] == [each.kind for each in title.layers]
     assert other.layers[-2].source.text == "RUST"
     assert swap(title, picture="tall.png").layers[-1].source.picture == "tall.png"
+
+
+@pytest.mark.parametrize(
+    ("step", "name", "before"),
+    [
+        ("surface.picture", "picture", []),
+        ("shape.displace", "map", []),
+        ("relief.emboss", "picture", []),
+        ("light.surroundings", "panorama", [{"step": "relief.inflate"}]),
+        ("depth.extrude", "picture", []),
+    ],
+)
+def test_wherever_a_picture_is_a_clip_runs(home, step: str, name: str, before: list) -> None:
+    draw = np.random.default_rng(5)
+    for number in range(1, 4):
+        small = draw.integers(0, 256, (9, 16, 3), np.uint8)
+        cv2.imwrite(str(home / f"noise.{number:03d}.png"), cv2.resize(small, (160, 90)))
+    document = new_title("KELP", frame=SIZE, home=home).model_dump(mode="json")
+    settings = {name: "noise.###.png"}
+    if step == "depth.extrude":
+        settings |= {"texture": "picture", "length": 40}
+    run = {"step": step, "settings": settings, "play": {"rate": 10}}
+    document["layers"][-1]["build"] = [*before, run, {"step": "light.shade"}]
+    title = parse_title(document).at_home(home)
+    first, same, second = (Renderer().render(title, time=time).pixels for time in (0.0, 0.09, 0.1))
+    assert np.array_equal(first, same)
+    assert np.abs(first - second).max() > 0.02
