@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // Exporting the title that is open: for what, how, what it will look like and take, and all exports.
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
+import ExportFrame from "./ExportFrame.vue";
 import ExportList from "./ExportList.vue";
-import ExportPresets from "./ExportPresets.vue";
 import ExportSight from "./ExportSight.vue";
 import ExportWays from "./ExportWays.vue";
 import { hasBackdrop, isMoving, wholeOrder, type Order } from "@/model/exporting";
@@ -42,6 +42,7 @@ const tooLarge = computed(() => {
   const { width, height } = opened.document.frame;
   return width * height * order.value.scale ** 2 > (catalogue.all?.frames.largest_area ?? Infinity);
 });
+const faults = computed(() => [tooLarge.value ? text.exports.tooLarge : "", fault.value].filter(Boolean));
 async function start() {
   asking.value = true;
   const moment = isMoving(order.value) ? { time: null } : {};
@@ -51,46 +52,14 @@ async function start() {
 </script>
 
 <template>
-  <v-dialog v-model="open" :aria-label="text.exports.title" max-width="1080" scrollable>
-    <v-card class="dialog" :title="text.exports.title">
-      <v-card-text class="columns">
-        <ExportPresets :order="order" @use="order = forNow($event)" />
-        <div class="ways">
-          <ExportWays v-if="exports.forms" v-model="order" :forms="exports.forms" :title="opened.document" />
-          <p v-if="tooLarge" role="alert" class="fault">{{ text.exports.tooLarge }}</p>
-          <p v-if="fault" role="alert" class="fault">{{ fault }}</p>
-        </div>
-        <div class="right">
-          <ExportSight v-if="open" :order="order" :too-large="tooLarge" />
-          <ExportList @reuse="order = forNow($event)" />
-        </div>
-      </v-card-text>
-      <v-card-actions>
-        <v-spacer />
-        <v-btn variant="text" @click="open = false">{{ text.act.close }}</v-btn>
-        <v-btn variant="flat" color="ink" :disabled="asking || tooLarge" data-testid="export" @click="start">
-          {{ text.exports.start }}
-        </v-btn>
-      </v-card-actions>
-    </v-card>
-  </v-dialog>
+  <ExportFrame
+    v-model="open" :title="text.exports.title" :order="order" :faults="faults" :disabled="asking || tooLarge" name="export"
+    @use="order = forNow($event)" @start="start"
+  >
+    <template #ways><ExportWays v-if="exports.forms" v-model="order" :forms="exports.forms" :title="opened.document" /></template>
+    <template #right>
+      <ExportSight v-if="open" :order="order" :too-large="tooLarge" />
+      <ExportList @reuse="order = forNow($event)" />
+    </template>
+  </ExportFrame>
 </template>
-
-<style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 232px minmax(0, 1fr) 380px;
-  gap: 24px;
-  min-height: 460px;
-}
-.right {
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-  gap: 16px;
-  min-width: 0;
-}
-.fault {
-  margin-top: 10px;
-  color: var(--accent);
-}
-</style>

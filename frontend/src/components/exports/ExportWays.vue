@@ -44,7 +44,7 @@ function set(changes: Partial<Order>) {
   <section :aria-label="text.exports.format">
     <ChoiceField :label="text.exports.what" :model-value="order.kind" :choices="kinds" @update:model-value="set({ kind: $event as Order['kind'] })" />
     <ChoiceField v-if="choices.length" :label="text.exports.format" :model-value="order.form" :choices="choices" @update:model-value="set({ form: $event })" />
-    <ChoiceField v-if="depths.length > 1" :label="text.exports.depth" :model-value="order.depth ?? ''" :choices="depths" @update:model-value="set({ depth: $event })" />
+    <ChoiceField v-if="depths.length > 1" :label="text.exports.depth" :model-value="order.depth ?? form?.depths[0] ?? ''" :choices="depths" @update:model-value="set({ depth: $event })" />
     <NumberField v-if="form?.lossy && !moving" :label="text.exports.quality" :model-value="order.quality" :low="1" :high="100" whole @update:model-value="set({ quality: $event })" />
     <ChoiceField
       v-if="order.form === 'exr'" :label="text.exports.passes" :help="text.exports.passesHelp" :model-value="order.passes" :choices="passes"

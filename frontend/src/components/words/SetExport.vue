@@ -2,8 +2,8 @@
 // A whole set to files of any format: asked for here, made in the background, given as one zip.
 import { computed, onScopeDispose, ref, shallowRef, watch } from "vue";
 import SwitchField from "@/components/fields/SwitchField.vue";
+import ExportFrame from "@/components/exports/ExportFrame.vue";
 import ExportList from "@/components/exports/ExportList.vue";
-import ExportPresets from "@/components/exports/ExportPresets.vue";
 import ExportWays from "@/components/exports/ExportWays.vue";
 import { wholeOrder, type Order } from "@/model/exporting";
 import type { Title } from "@/model/title";
@@ -40,34 +40,14 @@ async function start() {
 </script>
 
 <template>
-  <v-dialog v-model="open" :aria-label="text.words.exportTitle(documents.length)" max-width="1020" scrollable>
-    <v-card :title="text.words.exportTitle(documents.length)">
-      <v-card-text class="columns">
-        <ExportPresets :order="order" @use="use" />
-        <div>
-          <ExportWays v-if="exports.forms && first" v-model="order" :forms="exports.forms" :title="first" />
-          <SwitchField :label="text.words.sheet" :help="text.words.sheetHelp" :model-value="sheet" @update:model-value="sheet = $event" />
-          <p v-if="fault" class="fault" role="alert">{{ fault }}</p>
-        </div>
-        <ExportList @reuse="use" />
-      </v-card-text>
-      <v-card-actions>
-        <v-spacer />
-        <v-btn variant="text" @click="open = false">{{ text.act.close }}</v-btn>
-        <v-btn variant="flat" color="ink" :disabled="asking" data-testid="export-set" @click="start">{{ text.exports.start }}</v-btn>
-      </v-card-actions>
-    </v-card>
-  </v-dialog>
+  <ExportFrame
+    v-model="open" :title="text.words.exportTitle(documents.length)" :order="order" :faults="fault ? [fault] : []" :disabled="asking"
+    name="export-set" @use="use" @start="start"
+  >
+    <template #ways>
+      <ExportWays v-if="exports.forms && first" v-model="order" :forms="exports.forms" :title="first" />
+      <SwitchField :label="text.words.sheet" :help="text.words.sheetHelp" :model-value="sheet" @update:model-value="sheet = $event" />
+    </template>
+    <template #right><ExportList @reuse="use" /></template>
+  </ExportFrame>
 </template>
-
-<style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 232px minmax(0, 1fr) 320px;
-  gap: 24px;
-  min-height: 420px;
-}
-.fault {
-  color: var(--accent);
-}
-</style>
