@@ -31,7 +31,17 @@ def lights_at(title: Title, layer: Layer, time: float) -> list[Light]:
 
 
 def light_at(light: TitleLight, title: Title, time: float) -> Light:
-    """A light at a time, after the rig was turned. Places are in frame pixels from the centre."""
+    """A light at a time, after the rig was turned, and raised by what lifts its key light over
+    the layer. Places are in frame pixels from the centre."""
+    rig = title.rig
+    turn, raised = value_at(rig.turn, time), value_at(rig.raised, time)
+    own = _before_rig(light, title, time)
+    if raised == 0 or light is title.lights[0]:
+        return own.rigged(turn, raised, own.azimuth)
+    return own.rigged(turn, raised, _before_rig(title.lights[0], title, time).azimuth)
+
+
+def _before_rig(light: TitleLight, title: Title, time: float) -> Light:
     colour, alpha = rgb_and_alpha(value_at(light.colour, time))
     strength = value_at(light.strength, time) * alpha * value_at(title.rig.strength, time)
     if isinstance(light, DistantLight):
@@ -40,8 +50,7 @@ def light_at(light: TitleLight, title: Title, time: float) -> Light:
         )
     else:
         plain = _placed(light, time, colour, strength)
-    plain = replace(plain, name=light.id)
-    return plain.rigged(value_at(title.rig.turn, time), value_at(title.rig.raised, time))
+    return replace(plain, name=light.id)
 
 
 def _placed(

@@ -71,12 +71,14 @@ class Light:
             return self
         return replace(self, place=larger(self.place), aim=self.aim and larger(self.aim))
 
-    def rigged(self, turn: float, raised: float) -> "Light":
-        """Turned about the viewer's axis and raised about the horizontal one, in degrees; the
-        whole rig is turned as one, places and all."""
+    def rigged(self, turn: float, raised: float, towards: float) -> "Light":
+        """Turned about the viewer's axis, then raised: over the layer, for a light that stands in
+        the direction `towards` before. In degrees; a whole rig with one `towards` is turned as
+        one, places and all."""
         if turn == 0 and raised == 0:
             return self
-        return self.turned(_rotation(math.radians(turn), math.radians(raised)))
+        about = math.radians(towards + turn)
+        return self.turned(_raised(about, math.radians(raised)) @ _about_viewer(math.radians(turn)))
 
     def turned(self, matrix: Matrix) -> "Light":
         """Turned by a rotation (3 × 3), places and all."""
@@ -95,15 +97,17 @@ def angles(direction: Vector) -> tuple[float, float]:
     return math.degrees(math.atan2(y, x)), math.degrees(up)
 
 
-def _rotation(turn: float, raised: float) -> Matrix:
-    about_z = np.array(
+def _about_viewer(turn: float) -> Matrix:
+    return np.array(
         [[math.cos(turn), -math.sin(turn), 0], [math.sin(turn), math.cos(turn), 0], [0, 0, 1]]
     )
-    about_x = np.array(
-        [[1, 0, 0], [0, math.cos(raised), -math.sin(raised)],
-         [0, math.sin(raised), math.cos(raised)]]
-    )  # fmt: skip
-    matrix: Matrix = about_x @ about_z
+
+
+def _raised(towards: float, by: float) -> Matrix:
+    """A rotation that lifts what lies in the direction `towards` to the viewer, by an angle."""
+    lying = np.array([[math.cos(by), 0, -math.sin(by)], [0, 1, 0], [math.sin(by), 0, math.cos(by)]])
+    there = _about_viewer(towards)
+    matrix: Matrix = there @ lying @ there.T
     return matrix
 
 

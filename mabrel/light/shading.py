@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
 from mabrel.kernels import kernel
+from mabrel.light.core import answered, power_table
 from mabrel.light.light import Light
-from mabrel.light.table import light_table, mirrored_share, power_table, powered, towards
+from mabrel.light.table import light_table
 
 Array = NDArray[np.float32]
 
@@ -45,8 +46,9 @@ def shade(
     Blinn and Phong's model [1]_ with the terms of the SVG filter specification [2]_: with N the
     normal, L the direction to the light and H halfway between L and the viewer, diffuse =
     kd · N·L · colour and highlight = ks · (N·H)^tightness · colour, summed over the lights;
-    ambient is added to diffuse. A light behind the surface gives neither. N comes from central
-    differences of float heights.
+    ambient is added to diffuse. A light behind the surface gives neither. Where N·L or a light's
+    height over the plane passes 0, the corner is rounded (`mabrel.light.core`), so that a light
+    goes down evenly. N comes from central differences of float heights.
 
     Parameters
     ----------
@@ -117,8 +119,8 @@ def shade_normals(
 def _shade(  # type: ignore[no-untyped-def]
     normal, height, origin, table, colours, ambient, kd, ks, powers, diffuse, highlight
 ):
-    directions, halfway, places, kinds, axes, edges = table
     rows, columns = normal.shape[:2]
+    none = np.float32(0)
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
@@ -126,18 +128,11 @@ def _shade(  # type: ignore[no-untyped-def]
             for c in range(colours.shape[1]):
                 diffuse[y, x, c] = ambient
                 highlight[y, x, c] = 0
-            for i in range(directions.shape[0]):
-                lx, ly, lz, share = towards(
-                    i, origin[0] + np.float32(x), origin[1] + np.float32(y), height[y, x],
-                    directions, places, kinds, axes, edges,
+            for i in range(colours.shape[0]):
+                share, shine = answered(
+                    i, nx, ny, nz, origin[0] + np.float32(x), origin[1] + np.float32(y),
+                    height[y, x], table, none, True, ks > 0, powers,
                 )  # fmt: skip
-                facing = nx * lx + ny * ly + nz * lz
-                if facing <= 0 or lz <= 0 or share <= 0:
-                    continue
-                shine = np.float32(0)
-                if ks > 0:
-                    mirrored = mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway)
-                    shine = ks * powered(powers, mirrored)
                 for c in range(colours.shape[1]):
-                    diffuse[y, x, c] += share * kd * facing * colours[i, c]
-                    highlight[y, x, c] += share * shine * colours[i, c]
+                    diffuse[y, x, c] += kd * share * colours[i, c]
+                    highlight[y, x, c] += ks * shine * colours[i, c]

@@ -7,10 +7,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.kernels import kernel
-from mabrel.light.light import Light
+from mabrel.light.light import Light, Vector
 
 Array = NDArray[np.float32]
+ABOVE = (0.0, 0.0, 1.0)
 
 
 class LightTable(NamedTuple):
@@ -19,7 +19,7 @@ class LightTable(NamedTuple):
     directions: Array
     """(N, 3): unit vectors towards distant lights."""
     halfway: Array
-    """(N, 3): unit vectors between those and the viewer at (0, 0, 1)."""
+    """(N, 3): unit vectors between those and the viewer."""
     places: Array
     """(N, 3): where the others stand, in pixels."""
     kinds: NDArray[np.int32]
@@ -28,9 +28,11 @@ class LightTable(NamedTuple):
     """(N, 3): unit vectors along which spots shine."""
     edges: Array
     """(N, 2): cosine of a spot's cone, and the exponent by which it is gathered."""
+    viewer: Array
+    """(3,): unit vector towards the viewer."""
 
 
-def light_table(lights: Sequence[Light]) -> LightTable:
+def light_table(lights: Sequence[Light], viewer: Vector = ABOVE) -> LightTable:
     places = [light.place or (0, 0, 0) for light in lights]
     axes = [
         np.subtract(light.aim, light.place) if light.place and light.aim else (0, 0, -1)
@@ -39,14 +41,21 @@ def light_table(lights: Sequence[Light]) -> LightTable:
     kinds = [0 if light.place is None else 1 if light.aim is None else 2 for light in lights]
     edges = [(math.cos(math.radians(light.cone)), light.gathered) for light in lights]
     directions = _table([light.direction for light in lights])
+    seen = _unit(_table([viewer]))
     return LightTable(
         directions,
-        _unit(directions + np.array([0, 0, 1], np.float32)),
+        _unit(directions + seen),
         _table(places),
         np.array(kinds, np.int32),
         _unit(_table(axes)),
         np.ascontiguousarray(np.array(edges, np.float32).reshape(-1, 2)),
+        seen[0],
     )
+
+
+def strengths_of(lights: Sequence[Light]) -> Array:
+    """(N): none is below 0."""
+    return np.array([max(light.strength, 0.0) for light in lights], np.float32)
 
 
 def _unit(vectors: Array) -> Array:
@@ -56,51 +65,3 @@ def _unit(vectors: Array) -> Array:
 
 def _table(rows: Sequence[object]) -> Array:
     return np.ascontiguousarray(np.array(rows, np.float32).reshape(-1, 3))
-
-
-@kernel(inline="always")
-def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore[no-untyped-def]
-    """Unit vector from a place on the relief to light `i`, and the share that arrives there.
-
-    Filter Effects 1, light sources: a spot's light is (−L·S)^specularExponent inside its cone
-    and nothing outside; the edge is softened over a degree or so, as it allows.
-    """
-    if kinds[i] == 0:
-        return directions[i, 0], directions[i, 1], directions[i, 2], np.float32(1)
-    dx, dy, dz = places[i, 0] - x, places[i, 1] - y, places[i, 2] - z
-    scale = np.float32(1) / np.sqrt(max(dx * dx + dy * dy + dz * dz, np.float32(1e-6)))
-    dx, dy, dz = dx * scale, dy * scale, dz * scale
-    if kinds[i] == 1:
-        return dx, dy, dz, np.float32(1)
-    along = -(dx * axes[i, 0] + dy * axes[i, 1] + dz * axes[i, 2])
-    inside = (along - edges[i, 0]) / np.float32(0.016) + np.float32(0.5)
-    if inside <= 0 or along <= 0:
-        return dx, dy, dz, np.float32(0)
-    return dx, dy, dz, min(inside, np.float32(1)) * along ** edges[i, 1]
-
-
-@kernel(inline="always")
-def mirrored_share(i, nx, ny, nz, lx, ly, lz, kinds, halfway):  # type: ignore[no-untyped-def]
-    """N·H, with H halfway between the light and the viewer."""
-    if kinds[i] == 0:
-        return nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
-    up = lz + np.float32(1)
-    length = np.sqrt(lx * lx + ly * ly + up * up)
-    return (nx * lx + ny * ly + nz * up) / max(length, np.float32(1e-6))
-
-
-_POWERS = 16_384
-
-
-def power_table(exponent: float) -> NDArray[np.float32]:
-    """Powers of even places from 0 to 1, for `powered`: within 0.0005 up to an exponent of 1000."""
-    places = np.append(np.arange(_POWERS + 1) / _POWERS, 1.0)
-    return np.asarray(places**exponent, np.float32)
-
-
-@kernel(inline="always")
-def powered(table, value):  # type: ignore[no-untyped-def]
-    """A value of 0..1 to the power that the table was made for."""
-    place = min(max(value, np.float32(0)), np.float32(1)) * np.float32(len(table) - 2)
-    low = int(place)
-    return table[low] + (table[low + 1] - table[low]) * (place - np.float32(low))

@@ -105,7 +105,10 @@ class Rig(Model):
         "angle", 0.0, "All lights about the viewer's axis.", usual=(-180, 180)
     )
     raised: Value[Annotated[float, Field(ge=-180, le=180)]] = told(
-        "angle", 0.0, "All lights up or down.", label="Raise"
+        "angle",
+        0.0,
+        "Lifts the key light over the lettering, all others with it; below 0 it goes down behind.",
+        label="Raise",
     )
     strength: Value[Annotated[float, Field(ge=0, le=10)]] = told(
         "fraction", 1.0, "All lights brighter or darker.", usual=(0, 2)

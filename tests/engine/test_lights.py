@@ -73,20 +73,32 @@ class TestSpot:
 
 class TestRig:
     def test_it_turns_every_light_about_the_viewers_axis(self) -> None:
-        assert Light(10, 40).rigged(30, 0).direction == pytest.approx(Light(40, 40).direction)
-        turned = Light(place=(10, 0, 5), aim=(1, 0, 0)).rigged(90, 0)
+        assert Light(10, 40).rigged(30, 0, 0).direction == pytest.approx(Light(40, 40).direction)
+        turned = Light(place=(10, 0, 5), aim=(1, 0, 0)).rigged(90, 0, 0)
         assert turned.place == pytest.approx((0, 10, 5))
         assert turned.aim == pytest.approx((0, 1, 0))
 
     def test_raised_it_goes_round_to_behind_and_lights_nothing(self) -> None:
         front = Light(270, 45)  # above, towards the viewer
-        behind = front.rigged(0, 180)
+        behind = front.rigged(0, 180, 270)
         assert behind.direction[2] == pytest.approx(-front.direction[2])
         assert lit(behind).max() == 0
 
+    @pytest.mark.parametrize("azimuth", [0, 60, 135, 225, 300])
+    def test_raise_lifts_the_key_light_over_the_word_whatever_its_azimuth(
+        self, azimuth: float
+    ) -> None:
+        lifted = Light(azimuth, 20).rigged(40, 30, azimuth)
+        assert lifted.elevation == pytest.approx(50)
+        assert math.cos(math.radians(lifted.azimuth - azimuth - 40)) == pytest.approx(1)
+        build = [step("relief.inflate"), step("light.shade")]
+        low = titled(build, lights=[{"azimuth": azimuth, "elevation": 20}], rig={"raised": 30})
+        high = titled(build, lights=[{"azimuth": azimuth, "elevation": 50}])
+        assert render(low).pixels == pytest.approx(render(high).pixels, abs=1e-4)
+
     def test_the_angles_between_the_lights_stay(self) -> None:
         lights = [Light(225, 45), Light(20, 30), Light(100, 10)]
-        turned = [light.rigged(77, 33) for light in lights]
+        turned = [light.rigged(77, 33, 225) for light in lights]
 
         def apart(pair: list[Light]) -> list[float]:
             return [float(np.dot(a.direction, b.direction)) for a in pair for b in pair]

@@ -6,10 +6,12 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from mabrel.colour import from_code
+from mabrel.colour import curve_table, from_code
 from mabrel.field.extrusion import Sides
 from mabrel.field.extrusion import extrude as traced
 from mabrel.field.fractal import rough_noise
+from mabrel.light import SHOULDER
+from mabrel.light.table import ABOVE
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
@@ -19,6 +21,7 @@ from mabrel.steps.scene import Scene
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
+    Seen,
     along,
     around,
     by_side,
@@ -66,7 +69,8 @@ class Extrude(StepSettings):
             "fade_colour",
         ),
         "Texture": ("texture", "picture", "size", "textured", "seed"),
-        "Light": ("lit", "gloss"),
+        "Light": ("lit", "wrap", "shoulder", "response"),
+        "Highlight": ("gloss", "tightness", "metal"),
     }
 
     towards: Literal["direction", "point", "back"] = kinds.choice(
@@ -143,7 +147,20 @@ class Extrude(StepSettings):
     )
     seed: int = kinds.seed(1, "Another draw.", when={"texture": "streaks|layers|clouds"})
     lit: float = kinds.fraction(0.6, "How much the lights model the sides.")
-    gloss: float = kinds.fraction(0.0, "Highlights on them.", high=2)
+    wrap: float = kinds.fraction(
+        1.0, "How far light reaches around to what is turned away, so that it is modelled too."
+    )
+    shoulder: float = kinds.fraction(
+        SHOULDER, "How far the picture comes back where lights add up; at 0 it burns out."
+    )
+    response: kinds.CurvePoints = kinds.curve(
+        [(0.0, 0.0), (1.0, 1.0)], "From how much light falls there to how light it looks."
+    )
+    gloss: float = kinds.fraction(0.0, "Highlights on them.", high=4)
+    tightness: float = kinds.number(24, 1, 1000, "How small those highlights are.")
+    metal: float = kinds.fraction(
+        0.0, "How much highlights take the sides' own hue, as on gold and copper."
+    )
 
 
 def _way(settings: Extrude, scene: Scene) -> Way:
@@ -162,10 +179,20 @@ def _way(settings: Extrude, scene: Scene) -> Way:
     return Way((x, y), length, 1 - back / -away, -away / back)
 
 
-def _light(settings: Extrude, scene: Scene) -> Lit:
+def _light(settings: Extrude, scene: Scene) -> Lit | None:
     if settings.lit == 0 and settings.gloss == 0:
-        return Lit((), 0, 0, None)
-    return Lit(scene.lights, settings.lit, settings.gloss, scene.viewer if settings.gloss else None)
+        return None
+    return Lit(
+        scene.lights,
+        settings.lit,
+        settings.wrap,
+        settings.shoulder,
+        curve_table(settings.response),
+        settings.gloss,
+        settings.tightness,
+        settings.metal,
+        scene.viewer if settings.gloss else ABOVE,
+    )
 
 
 def _asks(settings: Extrude, scene: Scene) -> None:
@@ -216,11 +243,12 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     way, grown = _way(settings, scene), _profile(settings, scene)
     sides = _sides(piece, way, grown, settings.soften * scene.scale, scene)
     covering = np.zeros_like(piece.matte) if way.behind else piece.matte
+    length = settings.length * scene.scale
+    seen = Seen(sides, way, piece.region, length, slopes(grown, length, way.behind))
     colour = painted(
-        sides,
+        seen,
         covering,
         _paint(settings),
-        slopes(grown, settings.length * scene.scale, way.behind),
         _light(settings, scene),
         _texture(piece, sides, way, settings, scene),
     )

@@ -6,7 +6,7 @@ import numpy as np
 
 from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
 from mabrel.field import normals, softened
-from mabrel.light import Light, RelativeShading, Relief, relative_shading
+from mabrel.light import SHOULDER, Light, RelativeShading, Relief, relative_shading
 from mabrel.steps.faces.painting import paint, paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -18,7 +18,7 @@ from mabrel.title.layers import BlendMode
 class Shade(StepSettings):
     GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
         "Relief": ("relief", "depth", "soften", "parts"),
-        "Tone": ("ambient", "diffuse", "response"),
+        "Tone": ("ambient", "diffuse", "wrap", "shoulder", "response"),
         "Highlight": (
             "highlight_colour",
             "highlight_blend",
@@ -55,6 +55,12 @@ class Shade(StepSettings):
     ambient: float = kinds.fraction(0.0, "Light from everywhere: the shade gets lighter.", high=2)
     diffuse: float = kinds.fraction(
         1.0, "How much the surface answers the lights, in light and shade.", high=3
+    )
+    wrap: float = kinds.fraction(
+        0.0, "How far light reaches around to what is turned away, as on wax, skin and cloth."
+    )
+    shoulder: float = kinds.fraction(
+        SHOULDER, "How far the picture comes back where lights add up; at 0 it burns out."
     )
     response: kinds.CurvePoints = kinds.curve(
         [(0.0, 0.0), (1.0, 1.0)], "From how much light falls there to how light it looks."
@@ -93,6 +99,8 @@ def shade(piece: Piece, settings: Shade, scene: Scene) -> Piece:
         settings.tightness,
         ambient=settings.ambient,
         diffuse=settings.diffuse,
+        wrap=settings.wrap,
+        shoulder=settings.shoulder,
         relief=Relief(height, (piece.region.left + 0.5, piece.region.top + 0.5)),
     )
     tone = apply_table(shading.tone, curve_table(settings.response))
@@ -111,22 +119,25 @@ def _highlit(
     piece: Piece, face: Array, settings: Shade, shading: RelativeShading, tone: Array
 ) -> Piece:
     colour, alpha = rgb_and_alpha(settings.highlight_colour)
-    bright = np.clip(2 * tone - 1, 0, 1) + np.float32(settings.gloss) * shading.gloss
-    bright = np.clip(bright, 0, 1) * np.float32(settings.highlight_opacity * alpha)
+    bright, shine = np.clip(2 * tone - 1, 0, 1), np.float32(settings.gloss) * shading.gloss
+    opacity = np.float32(settings.highlight_opacity * alpha)
     if shading.tint is None and settings.metal == 0:
-        return paint(piece, settings.highlight_blend, colour, bright)
+        cover = np.clip(bright + shine, 0, 1) * opacity
+        return paint(piece, settings.highlight_blend, colour, cover)
     source = np.empty(piece.face.shape, np.float32)
-    source[..., :3] = np.array(colour, np.float32)
-    if shading.tint is not None:
-        source[..., :3] *= shading.tint
+    light = bright[..., None] * (1 if shading.tint is None else shading.tint)
+    light = light + (shine if shine.ndim == 3 else shine[..., None])
+    whole = bright + (shine if shine.ndim == 2 else shine.max(axis=-1))
+    cover = np.minimum(whole, 1) * opacity
+    source[..., :3] = light * (cover / np.maximum(whole, 1e-6))[..., None]
+    source[..., :3] *= np.array(colour, np.float32)
     if settings.metal > 0:
-        source[..., :3] *= 1 + (_hue_of(face) - 1) * np.float32(settings.metal)
-    source[..., :3] *= bright[..., None]
-    source[..., 3] = bright
+        source[..., :3] *= 1 + (hue_of(face) - 1) * np.float32(settings.metal)
+    source[..., 3] = cover
     return paint_colours(piece, settings.highlight_blend, source)
 
 
-def _hue_of(face: Array) -> Array:
+def hue_of(face: Array) -> Array:
     """The surface's colour at full brightness: what tints the highlights of metal."""
     own = np.maximum(straight(face), 0)
     return np.asarray(own / np.maximum(own.max(axis=-1, keepdims=True), 1e-3), np.float32)

@@ -13,21 +13,33 @@ from mabrel.field.contours import contours
 from mabrel.field.extrusion import Sides
 from mabrel.kernels import kernel
 from mabrel.light import Light
+from mabrel.light.core import answered, between, power_table, with_end
+from mabrel.light.exposure import exposure, tone_of
+from mabrel.light.table import light_table, strengths_of
 from mabrel.steps.extent import Lines
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
+from mabrel.steps.sides.way import Way
 
 FACINGS, DEPTHS = 360, 64
+_EDGE_ON = (0.0, 0.0, 0.0)
 _SHARPNESS = 4.0  # degrees over which one facing's paint goes over into the next
 
 
 class Lit(NamedTuple):
-    """How the rig models sides: `share` of it, and highlights as strong as `gloss`, seen by a
-    `viewer` at that place in the card's axes."""
+    """How the rig models sides, seen by a `viewer` at that place in the card's axes."""
 
     lights: tuple[Light, ...]
     share: float
+    """How much of its tones they show."""
+    wrap: float
+    shoulder: float
+    response: Array
+    """From how much light falls there to how light it looks, a table."""
     gloss: float
-    viewer: tuple[float, float, float] | None
+    tightness: float
+    metal: float
+    viewer: tuple[float, float, float]
 
 
 def fading(near: Array, far: Array, fade: float) -> Array:
@@ -65,57 +77,45 @@ def along(stops: list[ColourStop]) -> Array:
     return np.ascontiguousarray(np.tile(table[places], (FACINGS, 1, 1)))
 
 
+class Seen(NamedTuple):
+    """What one sees of the sides of a body, and where in space it is."""
+
+    sides: Sides
+    way: Way
+    region: Region
+    length: float
+    """How deep the body is, in render pixels."""
+    slope: Array
+    """(N): how much the outline grows with the depth, pixel for pixel, at even depths."""
+
+
 def painted(
-    sides: Sides, matte: Array, paint: Array, slope: Array, lit: Lit, texture: Array | None
+    seen: Seen, matte: Array, paint: Array, lit: Lit | None, texture: Array | None
 ) -> Array:
     """Premultiplied colour (H, W, 4) of what the face leaves to see of the silhouette.
 
-    `paint` (FACINGS, DEPTHS, 4) is straight; `slope` (N) is how much the outline grows with the
-    depth, pixel for pixel, at even depths; `texture` (H, W, 4) is laid over, straight, its alpha
-    the share of it.
+    `paint` (FACINGS, DEPTHS, 4) is straight; `texture` (H, W, 4) is laid over, straight, its alpha
+    the share of it. Sides answer the lights as faces do (`mabrel.light.core`): what is seen edge
+    on from the first light keeps its colour.
     """
-    directions = np.array([light.direction for light in lit.lights], np.float32).reshape(-1, 3)
-    colours = np.array(
-        [[channel * min(light.strength, 2) for channel in light.colour] for light in lit.lights],
-        np.float32,
-    ).reshape(-1, 3)
     out = np.empty((*matte.shape, 4), np.float32)
-    seen = np.zeros(3) if lit.viewer is None else np.array(lit.viewer)
-    halfway = directions + seen / max(float(np.linalg.norm(seen)), 1e-9)
-    halfway = halfway / np.maximum(np.linalg.norm(halfway, axis=1, keepdims=True), 1e-6)
     over = np.zeros((0, 0, 4), np.float32) if texture is None else texture
-    _paint(
-        *sides, matte, np.ascontiguousarray(paint, np.float32), slope.astype(np.float32),
-        directions, halfway.astype(np.float32), colours,
-        np.float32(lit.share), np.float32(lit.gloss), over, out,
-    )  # fmt: skip
+    paint = np.ascontiguousarray(paint, np.float32)
+    _paint(*seen.sides, matte, paint, over, out)
+    if lit is not None and lit.lights:
+        _light_up(out, seen, lit)
     return out
 
 
 @kernel(parallel=True)
-def _paint(  # type: ignore[no-untyped-def]
-    coverage,
-    depth,
-    normal,
-    matte,
-    paint,
-    slope,
-    directions,
-    halfway,
-    colours,
-    share,
-    gloss,
-    texture,
-    out,
-):
-    """The first light models signed, darkening what is turned away; others only add.
-
-    Under a face that covers f of a pixel, sides that cover s = (u − f) / (1 − f) of the rest
+def _paint(coverage, depth, normal, matte, paint, texture, out):  # type: ignore[no-untyped-def]
+    """Under a face that covers f of a pixel, sides that cover s = (u − f) / (1 − f) of the rest
     make up the silhouette's own coverage u: no seam at the lower edge, no rim at the upper one.
     """
     rows, columns = matte.shape
     zero, one = np.float32(0), np.float32(1)
-    for y in numba.prange(rows):
+    for line in numba.prange(rows):
+        y = np.int64(line)
         for x in range(columns):
             f = matte[y, x]
             shown = one
@@ -124,37 +124,107 @@ def _paint(  # type: ignore[no-untyped-def]
             if shown <= 0:
                 out[y, x, 0] = out[y, x, 1] = out[y, x, 2] = out[y, x, 3] = 0
                 continue
-            nx, ny = normal[y, x, 0], normal[y, x, 1]
-            red, green, blue, alpha = _looked_up(paint, nx, ny, depth[y, x])
+            red, green, blue, alpha = _looked_up(
+                paint, normal[y, x, 0], normal[y, x, 1], depth[y, x]
+            )
             if texture.shape[0] > 0:
                 laid = texture[y, x, 3]
                 red += (texture[y, x, 0] - red) * laid
                 green += (texture[y, x, 1] - green) * laid
                 blue += (texture[y, x, 2] - blue) * laid
-            lean = slope[min(int(depth[y, x] * len(slope)), len(slope) - 1)]
+            alpha *= shown
+            out[y, x, 0] = red * alpha
+            out[y, x, 1] = green * alpha
+            out[y, x, 2] = blue * alpha
+            out[y, x, 3] = alpha
+
+
+def _light_up(colour: Array, seen: Seen, lit: Lit) -> None:
+    """Multiply colours of sides by the light that falls there, and add what they mirror."""
+    table, strengths = light_table(lit.lights, lit.viewer), strengths_of(lit.lights)
+    exposed = exposure(
+        lit.lights, table, strengths, plain=_EDGE_ON, wrap=lit.wrap, stands=False,
+        shoulder=lit.shoulder,
+    )  # fmt: skip
+    tints = np.array([light.colour for light in lit.lights], np.float32).reshape(-1, 3)
+    _light(
+        colour, *seen.sides, seen.slope.astype(np.float32), _places(seen), table, strengths, tints,
+        np.float32(lit.wrap), exposed, with_end(lit.response), np.float32(lit.share),
+        np.float32(lit.gloss), np.float32(lit.metal), power_table(lit.tightness),
+    )  # fmt: skip
+
+
+def _places(seen: Seen) -> Array:
+    """(8): the numbers by which a kernel finds where in space a place on the sides is; see
+    `where_sides_begin`."""
+    way, region = seen.way, seen.region
+    reach = way.length if way.shrink == 0 else way.shrink / (1 - way.shrink)
+    near = 1.0 if way.behind else 0.0
+    numbers = (
+        region.left + 0.5, region.top + 0.5, *way.towards, reach, way.grow, near, seen.length
+    )  # fmt: skip
+    return np.array([*numbers, 1.0 if way.shrink else 0.0], np.float32)
+
+
+@kernel(parallel=True)
+def _light(  # type: ignore[no-untyped-def]
+    colour, coverage, depth, normal, slope, places, table, strengths, tints, wrap, exposed,
+    response, share, gloss, metal, powers,
+):  # fmt: skip
+    gain, bias, knee, white = exposed
+    rows, columns = depth.shape
+    zero, one, two = np.float32(0), np.float32(1), np.float32(2)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            alpha = colour[y, x, 3]
+            if alpha <= 0:
+                continue
+            deep = depth[y, x]
+            nx, ny = normal[y, x, 0], normal[y, x, 1]
+            lean = slope[min(int(deep * len(slope)), len(slope) - 1)]
             size = one / np.sqrt(nx * nx + ny * ny + lean * lean + np.float32(1e-12))
             nx, ny, nz = nx * size, ny * size, lean * size
-            a, b, c = one, one, one
-            shine = zero
-            for i in range(directions.shape[0]):
-                facing = nx * directions[i, 0] + ny * directions[i, 1] + nz * directions[i, 2]
-                if i == 0:
-                    level = one + share * facing
-                    a = level * (one + share * (colours[0, 0] - one))
-                    b = level * (one + share * (colours[0, 1] - one))
-                    c = level * (one + share * (colours[0, 2] - one))
-                elif facing > 0:
-                    a += share * facing * colours[i, 0]
-                    b += share * facing * colours[i, 1]
-                    c += share * facing * colours[i, 2]
-                if gloss > 0:
-                    mirrored = nx * halfway[i, 0] + ny * halfway[i, 1] + nz * halfway[i, 2]
-                    shine += gloss * colours[i, 1] * max(mirrored, zero) ** 24
-            alpha *= shown
-            out[y, x, 0] = (red * max(a, zero) + shine) * alpha
-            out[y, x, 1] = (green * max(b, zero) + shine) * alpha
-            out[y, x, 2] = (blue * max(c, zero) + shine) * alpha
-            out[y, x, 3] = alpha
+            u, v, w = _in_space(places, np.float32(x), np.float32(y), deep)
+            total, red, green, blue = zero, zero, zero, zero
+            shine_r, shine_g, shine_b = zero, zero, zero
+            for i in range(strengths.shape[0]):
+                falls, shine = answered(
+                    i, nx, ny, nz, u, v, w, table, wrap, False, gloss > 0, powers
+                )
+                falls *= strengths[i]
+                shine *= strengths[i] * gloss
+                total += falls
+                red += falls * tints[i, 0]
+                green += falls * tints[i, 1]
+                blue += falls * tints[i, 2]
+                shine_r += shine * tints[i, 0]
+                shine_g += shine * tints[i, 1]
+                shine_b += shine * tints[i, 2]
+            tone = between(response, tone_of(total, gain, bias, knee, white))
+            level = max(one + share * (two * tone - one), zero)
+            scale = one / max(total, np.float32(1e-6))
+            own = max(colour[y, x, 0], colour[y, x, 1], colour[y, x, 2], np.float32(1e-4))
+            for c in range(3):
+                tint = red if c == 0 else green if c == 1 else blue
+                shine = shine_r if c == 0 else shine_g if c == 1 else shine_b
+                hue = one + (colour[y, x, c] / own - one) * metal
+                tinted = one + share * (tint * scale - one) if total > 0 else one
+                colour[y, x, c] = colour[y, x, c] * level * tinted + shine * hue * alpha
+
+
+@kernel(inline="always")
+def _in_space(places, x, y, deep):  # type: ignore[no-untyped-def]
+    """Where a place on the sides, seen at a pixel so deep, is in the card's axes."""
+    x, y = x + places[0], y + places[1]
+    away = -deep * places[7]
+    if places[8] == 0:
+        return x - places[2] * deep * places[4], y - places[3] * deep * places[4], away
+    near = deep if places[6] == 0 else np.float32(1) - deep
+    x, y = places[2] + (x - places[2]) / places[5], places[3] + (y - places[3]) / places[5]
+    return (
+        x + (x - places[2]) * near * places[4], y + (y - places[3]) * near * places[4], away
+    )  # fmt: skip
 
 
 @kernel(inline="always")
