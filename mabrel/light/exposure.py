@@ -54,9 +54,9 @@ def exposure(
     gain = min(level / max(float(flat), _LEAST_LEVEL), 1.0)
     gain /= max(there / max(float(flat), _LEAST_LEVEL), 1.0) ** shoulder
     bias = (2 * level - 1) / (1 - level)
-    numbers = np.array([gain, bias, 1 - _LARGEST * shoulder, 1], np.float32)
-    brightest = np.float32(np.maximum(strengths, 0).sum())
-    return Exposure(*numbers[:3], np.float32(max(_straight(brightest, *numbers[:2]), 1)))
+    knee, brightest = 1 - _LARGEST * shoulder, np.float32(strengths.sum())
+    white = max(float(_straight(brightest, np.float32(gain), np.float32(bias))), 1.0)
+    return Exposure(np.float32(gain), np.float32(bias), np.float32(knee), np.float32(white))
 
 
 def _alone(lights: Sequence[Light]) -> list[Light]:

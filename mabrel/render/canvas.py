@@ -73,9 +73,9 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
             return beneath
         where = part.within(view.region)
         if share is not None:
-            pixels = pixels * (share[where][..., None] * opacity)
+            pixels = np.minimum(pixels, 1) * (share[where][..., None] * opacity)
         elif opacity != 1:
-            pixels = pixels * opacity
+            pixels = np.minimum(pixels, 1) * opacity  # what is brighter than white fades, too
         beneath[where] = blend(mode, np.ascontiguousarray(beneath[where]), pixels)
         return beneath
 

@@ -11,7 +11,7 @@ from mabrel.colour import over
 from mabrel.field.projection import projected
 from mabrel.render.layer import LayerPlan
 from mabrel.steps import Array, Piece, Region
-from mabrel.steps.faces.flattening import flattened
+from mabrel.steps.faces.flattening import WHOLE, flattened
 
 _FARTHEST = 8192  # render pixels from the frame's centre: nothing is drawn beyond
 
@@ -73,10 +73,21 @@ def cast_in_picture(plan: LayerPlan, piece: Piece, region: Region) -> Array:
 def _own(plan: LayerPlan, piece: Piece, part: Region, scale: float) -> Array:
     if plan.card.turned:
         flat = flattened(piece.without_cast(), plan.face_opacity)
-        return in_picture(plan, piece.region, flat, part, scale)
+        return _turned(plan, piece.region, flat, part, scale)
     there = piece.region.moved(*plan.origin).common(part)
     own = piece.without_cast().cropped(there.moved(-plan.origin[0], -plan.origin[1]))
     return _placed(there, flattened(own, plan.face_opacity), part)
+
+
+def _turned(plan: LayerPlan, inside: Region, flat: Array, part: Region, scale: float) -> Array:
+    """Colours on a turned card at their place in the picture. What is brighter than white comes
+    back only where a pixel is wholly white: an edge between it and something dark stays smooth."""
+    if flat.size == 0 or flat.max() <= 1:
+        return in_picture(plan, inside, flat, part, scale)
+    limited = np.minimum(flat, np.float32(1))
+    seen = in_picture(plan, inside, limited, part, scale)
+    more = in_picture(plan, inside, flat - limited, part, scale)
+    return np.where(seen >= WHOLE, seen + more, seen)
 
 
 def on_card(

@@ -10,10 +10,18 @@ from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 
+WHOLE = np.float32(0.999)
+"""Coverage from which a pixel counts as wholly covered."""
+
 
 def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
     """(H, W, 4): front over face, cut out by the matte, over what is behind; without what it
-    casts."""
+    casts.
+
+    Where the matte covers a part of a pixel, what is brighter than white counts as white: else it
+    would still be white when half of it is cut off, and the edge would turn into stairs. Inside,
+    all of it stays, for glow and glints.
+    """
     face = flattened_face(piece, face_opacity)
     picture = np.empty(face.shape, np.float32)
     if piece.behind is None:
@@ -57,15 +65,25 @@ def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
     rows, columns = matte.shape
     for y in numba.prange(rows):
         for x in range(columns):
-            for c in range(4):
-                out[y, x, c] = face[y, x, c] * matte[y, x]
+            share, alpha = matte[y, x], face[y, x, 3]
+            most = np.float32(np.inf) if share >= WHOLE else alpha
+            for c in range(3):
+                out[y, x, c] = min(face[y, x, c], most) * share
+            out[y, x, 3] = alpha * share
 
 
 @kernel(parallel=True)
 def _cut_out_over(face, matte, behind, out):  # type: ignore[no-untyped-def]
     rows, columns = matte.shape
+    one = np.float32(1)
     for y in numba.prange(rows):
         for x in range(columns):
-            rest = np.float32(1) - face[y, x, 3] * matte[y, x]
-            for c in range(4):
-                out[y, x, c] = face[y, x, c] * matte[y, x] + behind[y, x, c] * rest
+            share, alpha = matte[y, x], face[y, x, 3]
+            rest = one - alpha * share
+            cut = np.float32(0) < share < WHOLE
+            most = alpha if cut else np.float32(np.inf)
+            beyond = one if cut else np.float32(np.inf)
+            for c in range(3):
+                seen = min(behind[y, x, c], beyond)
+                out[y, x, c] = min(face[y, x, c], most) * share + seen * rest
+            out[y, x, 3] = alpha * share + behind[y, x, 3] * rest

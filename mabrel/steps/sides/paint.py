@@ -17,6 +17,7 @@ from mabrel.light.core import answered, between, power_table, with_end
 from mabrel.light.exposure import exposure, tone_of
 from mabrel.light.table import light_table, strengths_of
 from mabrel.steps.extent import Lines
+from mabrel.steps.faces.flattening import WHOLE
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.way import Way
@@ -210,7 +211,9 @@ def _light(  # type: ignore[no-untyped-def]
                 shine = shine_r if c == 0 else shine_g if c == 1 else shine_b
                 hue = one + (colour[y, x, c] / own - one) * metal
                 tinted = one + share * (tint * scale - one) if total > 0 else one
-                colour[y, x, c] = colour[y, x, c] * level * tinted + shine * hue * alpha
+                lighted = colour[y, x, c] * level * tinted + shine * hue * alpha
+                # What is brighter than white counts as white where the outline cuts it.
+                colour[y, x, c] = lighted if coverage[y, x] >= WHOLE else min(lighted, alpha)
 
 
 @kernel(inline="always")
