@@ -41,6 +41,8 @@ MEMORY_LIMIT = 4 * 2**30
 """Bytes that one render may need by estimate; more is refused with an error."""
 BEYOND = ("depth", "ground", "lens")
 """What these reach beyond the frame is seen by few later steps, so it is left out."""
+TREATING = ("tone", "light")
+"""In a wash these treat what is there; all others may add to it."""
 _WORKING = 50  # numbers a pixel that a step needs on the way
 _WIDEST = 2.0  # times what it would be on a level card, that a turned one may become
 
@@ -240,7 +242,9 @@ class Work:
         after = self._weighed(before, after, matte)
         if self.keeps is not None:
             after = after.keeping(self.keeps, before)
-        return _whole(after) if self.setting.beneath else after
+        if not self.setting.beneath:
+            return after
+        return _whole(_on_what_is_there(before, after) if self.kind.stage in TREATING else after)
 
     def _scene(self, images: dict[str, Image], overview: Any) -> Scene:
         def image(name: str, size: float) -> Image:
@@ -293,6 +297,15 @@ class Work:
             wide = piece.grown(piece.region.room_for(region))
             return self._shares(wide, matte)[region.within(wide.region)]
         return in_picture(plan, piece.region, self._shares(piece, matte), region, scale)
+
+
+def _on_what_is_there(before: Piece, after: Piece) -> Piece:
+    """No place covered more than before: what is empty stays empty."""
+    if after.face is before.face:
+        return after
+    was, now = before.face[..., 3:], after.face[..., 3:]
+    share = np.minimum(was / np.maximum(now, np.float32(1e-6)), np.float32(1))
+    return replace(after, face=after.face * share)
 
 
 def _whole(piece: Piece) -> Piece:

@@ -83,10 +83,24 @@ def _grade(layer, gains, how, tones, out):  # type: ignore[no-untyped-def]
         for x in range(columns):
             r, g, b = planes[0, x], planes[1, x], planes[2, x]
             level = min(max(r * red + g * green + b * blue, zero), one)
+            there = one
+            if layer[y, x, 3] <= zero:  # light that nothing covers leans as far as it is there
+                light = max(layer[y, x, 0], layer[y, x, 1], layer[y, x, 2])
+                there = min(max(light, zero) * np.float32(8), one)
             dark, bright = (one - level) * (one - level), level * level
             for c in range(3):
-                planes[c, x] += tones[0, c] * dark + tones[1, c] * bright
+                planes[c, x] += (tones[0, c] * dark + tones[1, c] * bright) * there
         pack(planes, layer[y], out[y])
+        _empty(layer[y], out[y])
+
+
+@kernel(inline="always")
+def _empty(before, out):  # type: ignore[no-untyped-def]
+    """What was empty in a row of pixels (N, 4) stays empty."""
+    for x in range(before.shape[0]):
+        alpha, light = before[x, 3], max(before[x, 0], before[x, 1], before[x, 2])
+        if alpha <= np.float32(0) and light <= np.float32(0):
+            out[x, 0] = out[x, 1] = out[x, 2] = np.float32(0)
 
 
 @kernel(inline="always")
