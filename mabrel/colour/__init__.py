@@ -7,6 +7,7 @@ from mabrel.colour.gradients import ColourStop, blend_map, gradient_map, gradien
 from mabrel.colour.spaces import (
     brightness,
     from_oklab,
+    in_gamut_below,
     light_of,
     picture_of,
     straight,
@@ -31,6 +32,7 @@ __all__ = [
     "from_oklab",
     "gradient_map",
     "gradient_table",
+    "in_gamut_below",
     "light_of",
     "over",
     "picture_of",

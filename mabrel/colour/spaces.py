@@ -119,6 +119,38 @@ def from_oklab(lab: Array) -> Array:
     return to_encoded(cones @ np.asarray(np.linalg.inv(_TO_CONES).T, np.float32))
 
 
+def in_gamut_below(lab: Array) -> Array:
+    """OKLab (…, 3) with its chroma held to what sRGB has at that hue and lightness in dark colours,
+    where one of its channels reaches 0; brighter than its channels' 1 it may be.
+
+    Those colours fill a cone: all of OKLab that a channel of 0 bounds scales with the lightness
+    (B. Ottosson, "sRGB gamut clipping", 2021). Cut off channel by channel, dark ones would turn
+    into pure red, green or blue.
+    """
+    light, a, b = lab[..., 0], lab[..., 1], lab[..., 2]
+    chroma = np.hypot(a, b)
+    place = (np.arctan2(b, a) / (2 * np.pi) % 1) * (len(_WIDEST_CHROMA) - 1)
+    most = np.interp(place, np.arange(len(_WIDEST_CHROMA)), _WIDEST_CHROMA) * np.maximum(light, 0)
+    share = np.minimum(most / np.maximum(chroma, 1e-9), 1)
+    return np.asarray(np.stack([light, a * share, b * share], axis=-1), np.float32)
+
+
+def _widest_chroma() -> Array:
+    """The chroma for each lightness at which a channel reaches 0, by hue in even steps."""
+    turn = np.linspace(0, 2 * np.pi, 361)
+    low, high = np.zeros(361), np.full(361, 1.5)
+    for _ in range(30):
+        middle = (low + high) / 2
+        lab = np.stack([np.ones(361), middle * np.cos(turn), middle * np.sin(turn)], axis=-1)
+        cones = (lab @ np.linalg.inv(_TO_LAB).T) ** 3
+        inside = (cones @ np.linalg.inv(_TO_CONES).T).min(axis=-1) >= 0
+        low, high = np.where(inside, middle, low), np.where(inside, high, middle)
+    return np.asarray(low, np.float32)
+
+
+_WIDEST_CHROMA = _widest_chroma()
+
+
 def straight(colour: Array) -> Array:
     """Premultiplied RGBA (…, 4) to straight RGB (…, 3); black where there is nothing."""
     alpha = colour[..., 3:]

@@ -175,13 +175,19 @@ def _blend_slopes(  # type: ignore[no-untyped-def]
 
 
 def rough_picture(
-    shape: tuple[int, int], origin: tuple[float, float], size: tuple[float, float], seed: int
+    shape: tuple[int, int],
+    origin: tuple[float, float],
+    size: tuple[float, float],
+    seed: int,
+    phase: float = 0.0,
+    around: int = ROUND,
 ) -> NDArray[np.float32]:
     """`rough_noise` over a picture (H, W) whose first pixel lies at `origin`: about −1 to 1."""
     out = np.zeros(shape, np.float32)
     for finer in (1, 2, 4):
         part = (size[0] / finer, size[1] / finer)
-        add_noise(out, origin, part, 0.0, np.uint32(seed + finer), np.float32(1.4 / finer))
+        gain = np.float32(1.4 / finer)
+        add_noise(out, origin, part, phase, np.uint32(seed + finer), gain, around=around)
     return out
 
 

@@ -11,7 +11,7 @@ from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
 from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
-from mabrel.field.ripples import patched, rippled
+from mabrel.field.ripples import Ripples, patched, rippled
 from mabrel.field.varying_blur import varying_blur
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
@@ -30,6 +30,7 @@ from mabrel.steps.planes.projections import (
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
+from mabrel.title.phases import ROUND
 
 _THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a letter
 
@@ -39,7 +40,7 @@ class Reflection(StepSettings):
         "Fading": ("fades_from", "gone_at", "blur", "softer"),
         "Form": ("height", "slant"),
         "Tint": ("tint", "tinted"),
-        "Wet floor": ("ripples", "patches", "size", "seed"),
+        "Wet floor": ("ripples", "phase", "around", "patches", "thinning", "size", "seed"),
     }
 
     touches: Literal["lowest", "lines", "letters"] = kinds.choice(
@@ -60,7 +61,17 @@ class Reflection(StepSettings):
     tint: kinds.Colour = kinds.colour("#8fa0a8", "The floor's colour, in which it is tinted.")
     tinted: float = kinds.fraction(0.25, "How strongly.")
     ripples: float = kinds.length(0, 0, 400, "How far a wet floor breaks it up.")
+    phase: float = kinds.number(0.0, -1000, 1000, "Lets the ripples run.", cycle=1, around="around")
+    around: int = kinds.count(
+        ROUND,
+        1,
+        ROUND,
+        "After so much phase they are the same again; of a title that loops it follows by itself.",
+    )
     patches: float = kinds.fraction(0.0, "How much of it a floor that is partly dry hides.")
+    thinning: float = kinds.fraction(
+        0.0, "How much more of it is hidden the further it is from where the letters stand."
+    )
     size: float = kinds.length(70, 1, 4000, "How wide ripples and patches are.")
     seed: int = kinds.seed(1, "Another draw of them.")
     show: Literal["behind", "alone"] = kinds.choice(
@@ -187,7 +198,20 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
     scene.pause()
     blurred = varying_blur(light, soft, scene.pause)
     scene.pause()
-    return Cast(mirror.target, shown(blurred, mirror.matrix, part, mirror.target))
+    seen = shown(blurred, mirror.matrix, part, mirror.target)
+    if settings.patches > 0 or settings.thinning > 0:
+        scene.pause()
+        further = np.minimum(above / np.float32(max(far, 1.0)), 1)
+        further = shown(further, mirror.matrix, part, mirror.target)
+        share = np.float32(settings.patches) + np.float32(settings.thinning) * further
+        origin = (mirror.target.left, mirror.target.top)
+        seen = patched(seen, origin, np.minimum(share, 1.2), _ripples(settings, scene))
+    return Cast(mirror.target, seen)
+
+
+def _ripples(settings: Reflection, scene: Scene) -> Ripples:
+    size = settings.size * scene.scale
+    return Ripples(size, settings.seed, settings.phase, settings.around)
 
 
 def _shown_part(stand: Stand, down: tuple[float, ...], far: float) -> Region:
@@ -202,13 +226,10 @@ def _shown_part(stand: Stand, down: tuple[float, ...], far: float) -> Region:
 
 def _finished(light: Array, region: Region, settings: Reflection, scene: Scene) -> Array:
     """Broken up by the floor, in its colour and as strong as it mirrors."""
-    size, origin = settings.size * scene.scale, (region.left, region.top)
     if settings.ripples > 0:
         scene.pause()
-        light = rippled(light, origin, settings.ripples * scene.scale, size, settings.seed)
-    if settings.patches > 0:
-        scene.pause()
-        light = patched(light, origin, settings.patches, size, settings.seed)
+        reach, origin = settings.ripples * scene.scale, (region.left, region.top)
+        light = rippled(light, origin, reach, _ripples(settings, scene))
     return picture_of(light * (_tint(settings) * np.float32(settings.opacity)))
 
 

@@ -1,4 +1,4 @@
-"""The brightest parts drawn out into crosses."""
+"""The brightest places drawn out into crosses."""
 
 import math
 
@@ -9,6 +9,7 @@ from mabrel.field.streaks import streaked
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import bright_light, linear_colour, spread, with_light
+from mabrel.steps.lens_light.brightest import highest_spots
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
@@ -21,6 +22,10 @@ _GAIN = 6.0  # drawn out over its length, light would be too faint to be seen
 
 class Glints(StepSettings):
     threshold: float = kinds.fraction(0.9, "How bright a part must be.")
+    largest: float = kinds.length(
+        16, 1, 1000, "How wide a part counts as one glint; a wider one glints at its brightest."
+    )
+    apart: float = kinds.length(60, 1, 4000, "How far one glint is from the next.")
     arms: int = kinds.count(4, 1, 12, "How many arms each has.")
     length: float = kinds.length(170, 1, 4000, "How long they are.")
     turn: float = kinds.angle(18, -360, 360, "Turns them.")
@@ -43,7 +48,7 @@ def _margin(settings: Glints, scene: Scene) -> Margin:
     margin=_margin,
 )
 def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
-    """Draw the brightest parts out into crosses of light."""
+    """Draw the brightest places out into crosses of light."""
     reach = math.ceil(settings.length * scene.scale) + 2
     before = flattened(piece)
     bright = bright_light(before, settings.threshold)
@@ -61,6 +66,12 @@ def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Arra
     factor = 2 ** max(math.floor(math.log2(max(length * _FINE, 1.0))), 0)
     origin = (region.left, region.top)
     small = coarser(bright, origin, factor)
+    spots = highest_spots(
+        small,
+        largest=settings.largest * scene.scale / factor,
+        apart=settings.apart * scene.scale / factor,
+    )
+    small *= spots[..., None]
     total = np.zeros_like(small)
     for arm in range(settings.arms):
         scene.pause()

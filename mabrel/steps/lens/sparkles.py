@@ -10,7 +10,7 @@ from mabrel.steps.faces.flattening import flattened, own_part
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import linear_colour, with_light
 from mabrel.steps.lens_light.brightest import brightest_places
-from mabrel.steps.piece import Piece
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
@@ -28,6 +28,9 @@ class Sparkles(StepSettings):
     turn: float = kinds.angle(0, -360, 360, "Turns them.")
     threshold: float = kinds.fraction(0.7, "How bright a place must be.")
     strength: float = kinds.fraction(1.0, "How bright they are.", high=8)
+    contrast: float = kinds.fraction(
+        0.5, "How much what lies around one is dimmed, so that it is seen on bright metal too."
+    )
     colour: kinds.Colour = kinds.colour("#ffffff", "Their colour.")
     seed: int = kinds.seed(1, "Other highlights.")
 
@@ -64,11 +67,33 @@ def sparkles(piece: Piece, settings: Sparkles, scene: Scene) -> Piece:
     smaller = np.random.default_rng(settings.seed).random(len(places)) * settings.uneven
     sizes = size * (1 - 0.85 * smaller)
     light = np.zeros((*piece.matte.shape, 3), np.float32)
+    dim = np.zeros(piece.matte.shape, np.float32)
     turn, colour = math.radians(settings.turn), linear_colour(settings.colour)
     for (x, y, _), each in zip(places, sizes, strict=True):
         place = (x - piece.region.left - 0.5, y - piece.region.top - 0.5)
         _draw(light, *place, each, turn, _ARMS[settings.shape], colour * settings.strength)
-    return with_light(piece, flattened(piece), light)
+        _dim(dim, *place, each, settings.contrast)
+    dimmed = piece if settings.contrast == 0 else _dimmed(piece, dim)
+    return with_light(dimmed, flattened(dimmed), light)
+
+
+def _dimmed(piece: Piece, dim: Array) -> Piece:
+    """Dark over what is there, as far as it covers anything."""
+    dark = np.zeros((*dim.shape, 4), np.float32)
+    dark[..., 3] = dim * np.clip(flattened(piece)[..., 3], 0, 1)
+    return piece.in_front(dark)
+
+
+@kernel()
+def _dim(dim, x, y, size, most):  # type: ignore[no-untyped-def]
+    """Dark around one sparkle: nearly `most` beside its core, nothing at its tips."""
+    rows, columns = dim.shape
+    for row in range(max(int(y - size), 0), min(int(y + size) + 2, rows)):
+        for column in range(max(int(x - size), 0), min(int(x + size) + 2, columns)):
+            share = math.sqrt((column - x) ** 2 + (row - y) ** 2) / size
+            if share < 1:
+                fall = (1 - share * share) ** 2
+                dim[row, column] = max(dim[row, column], most * fall)
 
 
 @kernel()

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour import brightness
+from mabrel.kernels import kernel
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 
@@ -60,3 +61,46 @@ def _peaks(level: Array, threshold: float) -> tuple[Places, Places, Places]:
     cells = rows // _CELL * across + columns // _CELL
     _, first = np.unique(cells, return_index=True)
     return rows[first], columns[first], cells[first]
+
+
+def highest_spots(light: Array, *, largest: float, apart: float) -> Array:
+    """(H, W), 0..1: round spots `largest` pixels wide on the local maxima of `light` (H, W, 3),
+    none nearer than `apart` to another; soft at their edge.
+
+    In a wide even part its middle counts as the highest, since its surroundings are brightest.
+    """
+    level = np.asarray(light.max(axis=-1), np.float32)
+    around = cv2.GaussianBlur(level, (0, 0), max(apart / 3, 0.5))
+    rank = np.where(level > 0, level + np.float32(0.25) * around, 0)
+    size = 2 * max(round(apart / 4), 1) + 1
+    highest = cv2.dilate(rank, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    rows, columns = np.nonzero((rank >= highest - 1e-5) & (level > 0))
+    order = np.lexsort((columns, rows, -rank[rows, columns]))
+    spots = np.zeros(level.shape, np.float32)
+    _set_spots(rows[order], columns[order], np.float32(max(largest / 2, 0.5)), apart, spots)
+    return spots
+
+
+@kernel()
+def _set_spots(rows, columns, radius, apart, spots):  # type: ignore[no-untyped-def]
+    """From the first place to the last, those that are not too near to one that was taken."""
+    cell = max(apart, 1.0) / math.sqrt(2)  # no two that are far enough apart share one
+    across, down = int(spots.shape[1] / cell) + 1, int(spots.shape[0] / cell) + 1
+    taken = np.full((down + 4, across + 4, 2), -1e9)
+    reach = int(radius + 1.5)
+    for index in range(rows.shape[0]):
+        y, x = rows[index], columns[index]
+        j, i = int(y / cell) + 2, int(x / cell) + 2
+        free = True
+        for b in range(j - 2, j + 3):
+            for a in range(i - 2, i + 3):
+                dy, dx = taken[b, a, 0] - y, taken[b, a, 1] - x
+                free = free and dy * dy + dx * dx >= apart * apart
+        if not free:
+            continue
+        taken[j, i, 0], taken[j, i, 1] = y, x
+        for row in range(max(y - reach, 0), min(y + reach + 1, spots.shape[0])):
+            for column in range(max(x - reach, 0), min(x + reach + 1, spots.shape[1])):
+                away = math.sqrt((row - y) ** 2 + (column - x) ** 2)
+                share = min(max(radius + 0.5 - away, 0.0), 1.0)
+                spots[row, column] = max(spots[row, column], share)

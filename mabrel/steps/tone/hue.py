@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from mabrel.colour import from_oklab, to_oklab
+from mabrel.colour import from_oklab, in_gamut_below, to_oklab
 from mabrel.steps.faces.recolour import recoloured
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -18,7 +18,14 @@ class Hue(StepSettings):
     mode: Literal["shift", "colourise"] = kinds.choice(
         "shift", "Turn the colours that are there, or give all of them one hue."
     )
-    hue: float = kinds.angle(20, -360, 360, "How far the hues turn, or the hue that all get.")
+    hue: float = kinds.angle(
+        20,
+        -360,
+        360,
+        "How far the hues turn; or the hue that all get, on the scale of OKLab: 30° red, "
+        "50° copper, 70° orange, 85° gold, 110° yellow, 145° green, 195° cyan, 265° blue, "
+        "305° violet, 350° pink.",
+    )
     saturation: float = kinds.fraction(1.0, "How strong the colours are.", high=4)
     lightness: float = kinds.fraction(0.0, "Lighter or darker.", low=-1)
 
@@ -44,6 +51,7 @@ def hue(piece: Piece, settings: Hue, scene: Scene) -> Piece:
         else:
             a, b = a * settings.saturation, b * settings.saturation
         turned = [a * np.cos(turn) - b * np.sin(turn), a * np.sin(turn) + b * np.cos(turn)]
-        return from_oklab(np.stack([light + settings.lightness, *turned], axis=-1))
+        lab = np.stack([light + settings.lightness, *turned], axis=-1)
+        return from_oklab(in_gamut_below(lab))
 
     return recoloured(piece, changed)

@@ -15,7 +15,7 @@ BEFORE = [
     {"step": "surface.gradient", "settings": {"angle": 30}},
     {"step": "relief.bevel", "settings": {"width": 8, "height": 6}},
     {"step": "relief.inflate", "id": "puff", "settings": {"height": 0.7}},
-    {"step": "light.shade"},
+    {"step": "light.shade", "settings": {"shoulder": 0.2, "gloss": 1}},
 ]
 BLUE_TO_YELLOW = [{"place": 0, "colour": "#0000ff"}, {"place": 1, "colour": "#ffff00"}]
 # Where a setting only counts beside certain values of others, these are they.
@@ -34,6 +34,10 @@ BESIDE = {
     ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
     ("depth.extrude", "edge_shape"): {"edge": 10},
     ("depth.extrude", "gloss"): {"edge": 12},
+    ("depth.extrude", "tightness"): {"edge": 12, "gloss": 1},
+    ("depth.extrude", "metal"): {"edge": 12, "gloss": 1},
+    ("ground.reflection", "phase"): {"ripples": 8},
+    ("ground.reflection", "around"): {"ripples": 8, "phase": 3.5},
     ("depth.outline", "gap_colour"): {"gap": 10},
     ("ground.reflection", "size"): {"ripples": 8},
     ("ground.reflection", "seed"): {"ripples": 8},
@@ -50,6 +54,7 @@ OTHERS = {
     ("surface.made", "around"): 2,
     ("relief.grain", "around"): 2,
     ("shape.wobble", "around"): 2,
+    ("ground.reflection", "around"): 2,
     ("relief.emboss", "fit"): "tile",
     ("relief.level", "floor"): 12,
     ("relief.level", "ceiling"): 5,
