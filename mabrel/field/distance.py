@@ -4,7 +4,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.edge_crossings import NONE, crossings, to_cell
+from mabrel.field.edge_crossings import NONE, to_cell
+from mabrel.field.outline_crossings import Edge, edge_of
 from mabrel.kernels import kernel
 
 _FAR = np.float32(1e9)
@@ -13,7 +14,7 @@ _SLACK = np.float32(4)  # a piece may be that much nearer, squared, than the cro
 _BLOCK = 16  # columns that are worked on together: one line of the processor's cache
 
 
-def signed_distance(coverage: NDArray[np.float32]) -> NDArray[np.float32]:
+def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> NDArray[np.float32]:
     """Distance from each pixel's centre to the edge of a shape, negative inside.
 
     The edge is the line of half coverage. Where it crosses from one centre to the next is read
@@ -30,6 +31,9 @@ def signed_distance(coverage: NDArray[np.float32]) -> NDArray[np.float32]:
     ----------
     coverage : (H, W) float32
         How much of each pixel the shape covers, 0..1, antialiased.
+    edge : Edge, optional
+        Where its edge is, if that is known better than from the coverage: of outlines, whose
+        corners then stay sharp.
 
     Returns
     -------
@@ -60,12 +64,12 @@ def signed_distance(coverage: NDArray[np.float32]) -> NDArray[np.float32]:
     coverage = np.ascontiguousarray(coverage, dtype=np.float32)
     if coverage.ndim != 2:
         raise ValueError(f"coverage must be (H, W), not {coverage.shape}")
-    across, down = crossings(coverage)
+    edge = edge or edge_of(coverage)
     places, distance = np.empty_like(coverage), np.empty_like(coverage)
-    _nearest_on_columns(down, places)
-    _spread_along_rows(across, down, places, distance)
-    _nearest_on_rows(across, places)
-    _spread_along_columns(coverage, across, down, places, distance)
+    _nearest_on_columns(edge.down, places)
+    _spread_along_rows(*edge[1:], places, distance)
+    _nearest_on_rows(edge.across, places)
+    _spread_along_columns(*edge, places, distance)
     return distance
 
 
@@ -137,9 +141,10 @@ def _lower_envelope(places, here, sites, heights, starts):  # type: ignore[no-un
 
 
 @kernel(parallel=True)
-def _spread_along_rows(across, down, places, squared):  # type: ignore[no-untyped-def]
+def _spread_along_rows(across, down, corner, beside, corners, places, squared):  # type: ignore[no-untyped-def]
     """The squared distance to the nearest of the crossings on columns, or to a piece at it."""
     height, width = places.shape
+    cornered = corners.shape[0] > 0
     for line in numba.prange(height):
         y = np.int64(line)
         sites = np.empty(width, np.float32)
@@ -149,11 +154,16 @@ def _spread_along_rows(across, down, places, squared):  # type: ignore[no-untype
         _look_up(sites, heights, starts, squared[y])
         site = 0
         for x in range(width):
-            if squared[y, x] < _NEAR:
+            near = squared[y, x] < _NEAR
+            if near or (cornered and squared[y, x] < _FAR):
                 while starts[site + 1] <= x:
                     site += 1
-                foot = places[y, int(sites[site])]
-                squared[y, x] = _to_pieces_at(across, down, sites[site], foot, squared[y, x], x, y)
+                at = sites[site]
+                foot = places[y, int(at)]
+                if near or beside[int(foot), int(at)]:
+                    squared[y, x] = _to_pieces_at(
+                        across, down, corner, corners, at, foot, squared[y, x], x, y
+                    )
 
 
 @kernel()
@@ -176,9 +186,12 @@ def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
 
 
 @kernel(parallel=True)
-def _spread_along_columns(coverage, across, down, places, distance):  # type: ignore[no-untyped-def]
+def _spread_along_columns(  # type: ignore[no-untyped-def]
+    inside, across, down, corner, beside, corners, places, distance
+):
     """Likewise with the crossings on rows; then the signed distance from the nearer of both."""
     height, width = places.shape
+    cornered = corners.shape[0] > 0
     for b in numba.prange((width + _BLOCK - 1) // _BLOCK):
         first = b * _BLOCK
         block = min(_BLOCK, width - first)
@@ -196,40 +209,44 @@ def _spread_along_columns(coverage, across, down, places, distance):  # type: ig
             _look_up(sites, heights, starts, other[i])
             site = 0
             for y in range(height):
-                if other[i, y] < _NEAR:
+                if other[i, y] < _NEAR or (cornered and other[i, y] < _FAR):
                     while starts[site + 1] <= y:
                         site += 1
                     feet[i, y] = sites[site]
         for y in range(height):
             for i in range(block):
                 best, apart = distance[y, first + i], other[i, y]
-                if apart < _NEAR and apart < best + _SLACK:
+                near = apart < _NEAR and apart < best + _SLACK
+                if near or (cornered and apart < _FAR):
                     row = feet[i, y]
                     foot = columns[i, int(row)]
-                    apart = _to_pieces_at(across, down, foot, row, apart, first + i, y)
+                    if near or beside[int(row), int(foot)]:
+                        apart = _to_pieces_at(
+                            across, down, corner, corners, foot, row, apart, first + i, y
+                        )
                 best = min(best, apart)
                 if best < _NEAREST:
-                    best = _to_pieces_around(across, down, best, first + i, y)
+                    best = _to_pieces_around(across, down, corner, corners, best, first + i, y)
                 away = min(np.sqrt(best), _FAR)
-                distance[y, first + i] = (
-                    -away if coverage[y, first + i] >= np.float32(0.5) else away
-                )
+                distance[y, first + i] = -away if inside[y, first + i] else away
 
 
 @kernel()
-def _to_pieces_at(across, down, foot_x, foot_y, best, x, y):  # type: ignore[no-untyped-def]
+def _to_pieces_at(  # type: ignore[no-untyped-def]
+    across, down, corner, corners, foot_x, foot_y, best, x, y
+):
     """The squared distance from a centre to the pieces of edge that meet at a crossing."""
     for row in range(int(np.ceil(foot_y)) - 1, int(np.floor(foot_y)) + 1):
         for column in range(int(np.ceil(foot_x)) - 1, int(np.floor(foot_x)) + 1):
-            best = min(best, to_cell(across, down, column, row, x, y))
+            best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
     return best
 
 
 @kernel()
-def _to_pieces_around(across, down, best, x, y):  # type: ignore[no-untyped-def]
+def _to_pieces_around(across, down, corner, corners, best, x, y):  # type: ignore[no-untyped-def]
     """The same to all pieces that may lie within the distance that is known already."""
     reach = int(np.sqrt(best)) + 1
     for row in range(y - reach, y + reach):
         for column in range(x - reach, x + reach):
-            best = min(best, to_cell(across, down, column, row, x, y))
+            best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
     return best

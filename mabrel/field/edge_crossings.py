@@ -104,10 +104,11 @@ def _crossing(coverage, x, y, across):  # type: ignore[no-untyped-def]
 
 
 @kernel()
-def to_cell(across, down, column, row, x, y):  # type: ignore[no-untyped-def]
+def to_cell(across, down, corner, corners, column, row, x, y):  # type: ignore[no-untyped-def]
     """Squared distance from (x, y) to the edge between the four centres of a cell; 1e18 for none.
 
     Where two edges pass through one cell, they cut off its upper left and its lower right corner.
+    Where the shape has a corner there, its sides meet in it.
     """
     height, width = across.shape
     far = np.float32(1e18)
@@ -117,20 +118,19 @@ def to_cell(across, down, column, row, x, y):  # type: ignore[no-untyped-def]
     right, bottom = down[row, column + 1], across[row + 1, column]
     px, py = np.float32(x - column), np.float32(y - row)
     zero, one = np.float32(0), np.float32(1)
-    if top != NONE and left != NONE:
+    if top != NONE and left != NONE and right != NONE and bottom != NONE:
         best = _to_piece(px, py, top, zero, zero, left)
-        if right != NONE and bottom != NONE:
-            best = min(best, _to_piece(px, py, one, right, bottom, one))
-        return best
-    if top != NONE:
-        if right != NONE:
-            return _to_piece(px, py, top, zero, one, right)
-        return _to_piece(px, py, top, zero, bottom, one) if bottom != NONE else far
-    if left != NONE:
-        if right != NONE:
-            return _to_piece(px, py, zero, left, one, right)
-        return _to_piece(px, py, zero, left, bottom, one) if bottom != NONE else far
-    return _to_piece(px, py, one, right, bottom, one) if right != NONE and bottom != NONE else far
+        return min(best, _to_piece(px, py, one, right, bottom, one))
+    ax, ay = (top, zero) if top != NONE else (zero, left) if left != NONE else (one, right)
+    bx, by = (bottom, one) if bottom != NONE else (one, right) if right != NONE else (zero, left)
+    if ax == NONE or ay == NONE or bx == NONE or by == NONE or (ax == bx and ay == by):
+        return far
+    if corner.shape[0] > 0 and corner[row, column] >= 0:
+        which = corner[row, column]
+        cx, cy = corners[which, 0] - np.float32(column), corners[which, 1] - np.float32(row)
+        best = _to_piece(px, py, ax, ay, cx, cy)
+        return min(best, _to_piece(px, py, cx, cy, bx, by))
+    return _to_piece(px, py, ax, ay, bx, by)
 
 
 @kernel()

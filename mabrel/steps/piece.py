@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from mabrel.colour import over
 from mabrel.field import signed_distance
 from mabrel.field.lowest import lowest
+from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
 from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
@@ -71,7 +72,19 @@ class Piece:
     @property
     def distance(self) -> Array:
         """(H, W): signed distance to the matte's edge, computed once."""
-        return self.remembered("distance", None, lambda: signed_distance(self.matte))
+        return self.remembered("distance", None, lambda: signed_distance(self.matte, self.edge))
+
+    @property
+    def edge(self) -> Edge:
+        """The matte's edge below the pixel: of its outline where that is known."""
+
+        def found() -> Edge:
+            if self.outline is None:
+                return edge_of(self.matte)
+            corner = np.array([self.region.left + 0.5, self.region.top + 0.5] * 2)
+            return edge_of_outline(self.outline - corner, self.matte.shape)
+
+        return self.remembered("edge", None, found)
 
     def remembered(self, name: str, key: Hashable, make: Callable[[], T]) -> T:
         """What follows from the matte alone, and `key`: made once, the last one kept.

@@ -15,6 +15,7 @@ from mabrel.light.table import ABOVE
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
@@ -55,7 +56,7 @@ _ALONG = [
 
 class Extrude(StepSettings):
     GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
-        "Form": ("eye", "taper", "swell", "edge", "edge_shape", "soften"),
+        "Form": ("eye", "taper", "swell", "edge", "edge_shape", "corners", "soften"),
         "Colour": (
             "paint",
             "colour",
@@ -105,6 +106,11 @@ class Extrude(StepSettings):
         0, 0, 400, "A bevelled front edge of that width, which goes over into the sides."
     )
     edge_shape: Literal["flat", "round"] = kinds.choice("round", "How that edge is cut.")
+    corners: Literal["round", "mitred"] = kinds.choice(
+        "round",
+        "How sides that stand out beyond the face, or shrink, go round corners: rounded, or in a "
+        "crease.",
+    )
     soften: float = kinds.length(0, 0, 200, "Rounds hard corners between facets.")
     paint: Literal["one", "sides", "around", "depth"] = kinds.choice(
         "one",
@@ -241,7 +247,7 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     if settings.length * scene.scale < 0.01:
         return piece
     way, grown = _way(settings, scene), _profile(settings, scene)
-    sides = _sides(piece, way, grown, settings.soften * scene.scale, scene)
+    sides = _sides(piece, way, grown, settings, scene)
     covering = np.zeros_like(piece.matte) if way.behind else piece.matte
     length = settings.length * scene.scale
     seen = Seen(sides, way, piece.region, length, slopes(grown, length, way.behind))
@@ -260,16 +266,17 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     return solid.in_front(colour) if way.behind else solid.just_behind(colour)
 
 
-def _sides(piece: Piece, way: Way, grown: Array | None, soften: float, scene: Scene) -> Sides:
+def _sides(piece: Piece, way: Way, grown: Array | None, settings: Extrude, scene: Scene) -> Sides:
     x, y = way.towards
     if way.shrink > 0:
         x, y = x - piece.region.left - 0.5, y - piece.region.top - 0.5
-    even = max(_EVEN, soften)
+    even = max(_EVEN, settings.soften * scene.scale)
+    mitred = settings.corners == "mitred" and grown is not None
     near_first = grown if grown is None or not way.behind else grown[::-1]
 
     def trace() -> Sides:
         found = traced(
-            piece.distance,
+            _mitred(piece, grown) if mitred and grown is not None else piece.distance,
             towards=(x, y),
             length=way.length,
             shrink=way.shrink,
@@ -280,8 +287,17 @@ def _sides(piece: Piece, way: Way, grown: Array | None, soften: float, scene: Sc
         )
         return Sides(found.coverage, 1 - found.depth, found.normal) if way.behind else found
 
-    key = (x, y, way, even, None if grown is None else grown.tobytes())
+    key = (x, y, way, even, mitred, None if grown is None else grown.tobytes())
     return piece.remembered("sides", key, trace)
+
+
+def _mitred(piece: Piece, grown: Array) -> Array:
+    """Signed distance with mitred corners as far as the outline grows or shrinks; beyond, no more
+    than that, so that a ray passes no tip."""
+    reach = float(np.abs(grown).max()) + 3
+    near = joined(piece, reach, outer="mitre")
+    far = np.sign(piece.distance) * np.maximum(np.abs(piece.distance) / 4, np.float32(reach))
+    return np.asarray(np.where(np.abs(near) <= reach, near, far), np.float32)
 
 
 def _paint(settings: Extrude) -> Array:

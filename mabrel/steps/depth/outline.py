@@ -9,12 +9,12 @@ import numpy as np
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import signed_distance
 from mabrel.field.contours import contours
-from mabrel.field.fill import fill
-from mabrel.source.outlines import Join, stroked
+from mabrel.field.joined import Join, joined_distance
+from mabrel.field.outline_crossings import edge_of
 from mabrel.steps.extent import Bound
 from mabrel.steps.faces.painting import beneath
 from mabrel.steps.kind import StepSettings, step
-from mabrel.steps.outlines.offsets import covered
+from mabrel.steps.outlines.offsets import covered, joined
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
@@ -57,25 +57,29 @@ def _after(bound: Bound, room: Margin, settings: SilhouetteOutline, scene: Scene
 )
 def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
     """Draw a line around face and sides as one silhouette."""
-    shape = piece.solid if settings.around == "everything" else piece.matte
     gap, whole = settings.gap * scene.scale, (settings.gap + settings.width) * scene.scale
     if whole < 0.01:
         return piece
-    grown = _grown(piece, shape, whole, settings.join)
+    distance = _distance(piece, whole + 2, settings)
     scene.pause()
     if gap > 0.01:
-        nearer = _grown(piece, shape, gap, settings.join)
+        nearer = covered(distance - np.float32(gap))
         colour, alpha = rgb_and_alpha(settings.gap_colour)
         piece = beneath(piece, colour, nearer * np.float32(alpha * settings.opacity))
+    grown = covered(distance - np.float32(whole))
     colour, alpha = rgb_and_alpha(settings.colour)
     done = beneath(piece, colour, grown * np.float32(alpha * settings.opacity))
     return done.solidified(grown)
 
 
-def _grown(piece: Piece, shape: Array, by: float, join: Join) -> Array:
-    """Coverage of a shape grown by so many pixels, its corners joined."""
-    if join == "round":
-        return covered(signed_distance(shape) - np.float32(by))
-    lines = stroked(contours(shape), 2 * by, join, _MITRE)
-    region = (0, 0, piece.region.width, piece.region.height)
-    return np.maximum(fill(lines, region), shape)
+def _distance(piece: Piece, reach: float, settings: SilhouetteOutline) -> Array:
+    """(H, W): from the edge of the silhouette, as far as `reach` outside it."""
+    around = piece.solid if settings.around == "everything" else piece.matte
+    own = around is piece.matte
+    if settings.join == "round":
+        return piece.distance if own else signed_distance(around)
+    if own:
+        return joined(piece, reach, outer=settings.join)
+    shape = np.ascontiguousarray(around)
+    edge, lines = edge_of(shape), contours(shape) - 0.5
+    return joined_distance(lines, edge, signed_distance(shape, edge), reach, outer=settings.join)

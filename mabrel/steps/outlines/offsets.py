@@ -3,7 +3,11 @@
 import numpy as np
 
 from mabrel.field import signed_distance
+from mabrel.field.contours import outlines_of
+from mabrel.field.joined import Join, joined_distance
 from mabrel.steps.piece import Array, Piece
+
+_FINE = 0.02  # pixels by which traced outlines may leave the edge
 
 
 def covered(distance: Array) -> Array:
@@ -23,6 +27,21 @@ def rounded(distance: Array, by: float) -> Array:
         return distance
     moved = signed_distance(covered(distance - np.float32(by)))
     return np.asarray(moved + np.float32(by), np.float32)
+
+
+def joined(
+    piece: Piece, reach: float, *, outer: Join, inner: Join = "mitre", limit: float = 4.0
+) -> Array:
+    """Signed distance to a piece's edge, up to `reach`, its corners joined in these ways, mitres
+    no longer than `limit` times the distance."""
+
+    def measured() -> Array:
+        lines = outlines_of(piece.edge, _FINE)
+        return joined_distance(
+            lines, piece.edge, piece.distance, reach, outer=outer, inner=inner, limit=limit
+        )
+
+    return piece.remembered("joined", (reach, outer, inner, limit), measured)
 
 
 def inwards(piece: Piece, width: float) -> Array:

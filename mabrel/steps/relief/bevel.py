@@ -9,13 +9,15 @@ from mabrel.colour import apply_table, curve_table
 from mabrel.field import softened
 from mabrel.steps.extent import Bound, larger
 from mabrel.steps.kind import StepSettings, step
-from mabrel.steps.outlines.offsets import covered
+from mabrel.steps.outlines.offsets import covered, joined
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _ROUNDED = [(0.0, 0.0), (0.15, 0.53), (0.4, 0.8), (0.7, 0.95), (1.0, 1.0)]
+
+_SHARPEST = 20.0  # times its width, how far a mitred rim reaches into a corner
 
 
 class Bevel(StepSettings):
@@ -28,6 +30,10 @@ class Bevel(StepSettings):
     height: float = kinds.length(20, 0, 2000, "How high it rises over that width.")
     profile: kinds.CurvePoints = kinds.curve(
         _ROUNDED, "Its cross-section: from the edge (left) inwards."
+    )
+    corners: Literal["round", "mitred"] = kinds.choice(
+        "round",
+        "Inner corners, and outer ones outside: rounded, or two planes that meet in a crease.",
     )
     soften: float = kinds.length(0, 0, 400, "Rounds its creases.")
     direction: Literal["raised", "sunk"] = kinds.choice("raised", "Out of the face or into it.")
@@ -67,26 +73,33 @@ def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
     Outside, the lettering grows by the rim, in the colours of its face.
     """
     beyond = settings.width * _outwards(settings) * scene.scale
-    grown = piece if beyond <= 0 else _grown(piece, beyond)
-    rise = rim(grown, settings, scene)
+    distance = _distance(piece, beyond, settings, scene)
+    grown = piece
+    if beyond > 0:
+        grown = piece.reshaped(covered(distance), box=larger(piece.box, beyond))
+    rise = _rim(grown, distance, settings, scene)
     if settings.direction == "sunk":
         rise = -rise
     return grown.with_height(_combined(settings.combine, grown.height, rise))
 
 
-def _grown(piece: Piece, by: float) -> Piece:
-    """The lettering made larger, what stood inside raised as the new rim will be."""
-    distance = np.asarray(piece.distance - np.float32(by), np.float32)
-    return piece.reshaped(covered(distance), box=larger(piece.box, by))
+def _distance(piece: Piece, beyond: float, settings: Bevel, scene: Scene) -> Array:
+    """(H, W): from the outer edge of the rim, `beyond` pixels outside the lettering."""
+    if settings.corners == "mitred":
+        reach = settings.width * scene.scale + 2
+        return joined(piece, reach, outer="mitre", limit=_SHARPEST) - np.float32(beyond)
+    if beyond <= 0:
+        return piece.distance
+    return piece.reshaped(covered(piece.distance - np.float32(beyond))).distance
 
 
-def rim(piece: Piece, settings: Bevel, scene: Scene) -> Array:
+def _rim(piece: Piece, distance: Array, settings: Bevel, scene: Scene) -> Array:
     """Height of the rim alone, in render pixels; 0 outside the lettering."""
     width = max(settings.width * scene.scale, 1e-3)
-    share = np.clip(-piece.distance / np.float32(width), 0, 1)
+    share = np.clip(-distance / np.float32(width), 0, 1)
     rise = apply_table(share, curve_table(settings.profile))
     rise *= np.float32(settings.height * scene.scale)
-    rise[piece.distance >= 0] = 0
+    rise[distance >= 0] = 0
     return softened(rise, piece.matte, settings.soften * scene.scale)
 
 

@@ -34,6 +34,8 @@ BESIDE = {
     ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
     ("depth.extrude", "edge_shape"): {"edge": 10},
     ("depth.extrude", "gloss"): {"edge": 12},
+    ("depth.extrude", "up"): {"angle": 270},
+    ("depth.extrude", "corners"): {"taper": -14},
     ("depth.extrude", "tightness"): {"edge": 12, "gloss": 1},
     ("depth.extrude", "metal"): {"edge": 12, "gloss": 1},
     ("ground.reflection", "phase"): {"ripples": 8},
@@ -62,7 +64,7 @@ OTHERS = {
     ("ground.reflection", "touches"): "letters",
     ("ground.reflection", "fades_from"): 90,
     ("lens.sparkles", "count"): 2,
-    ("lens.sparkles", "threshold"): 0.99,
+    ("lens.sparkles", "threshold"): 1.0,
 }
 
 
