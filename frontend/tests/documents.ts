@@ -8,7 +8,7 @@ import type { Step, Title } from "@/model/title";
 export function setting(name: string, kind: string, more: Partial<Setting> = {}): Setting {
   return {
     name, label: name, kind, unit: "", low: null, high: null, usual: null, default: "", choices: null, help: "",
-    when: null, grip: null, group: "", moves: true, ...more,
+    when: null, called: null, grip: null, group: "", moves: true, ...more,
   };
 }
 /** The models as the engine tells them, and the entries of these steps. */

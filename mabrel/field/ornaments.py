@@ -3,30 +3,31 @@
 import math
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 Polygon = NDArray[np.float64]
 Draw = np.random.Generator
+_FINE = 12  # pieces of a side that is bent
 
 
 def star(radius: float, points: int, twist: float) -> Polygon:
-    """A star with that many points, its inner corners turned by `twist` degrees."""
+    """A star with that many points, its arms bent by `twist` degrees."""
     outer = _ring(radius, points, 0.0)
-    inner = _ring(radius * 0.46, points, math.pi / points + math.radians(twist))
-    return np.stack([outer, inner], axis=1).reshape(-1, 2)
+    inner = _ring(radius * 0.46, points, math.pi / points)
+    return _bent(np.stack([outer, inner], axis=1).reshape(-1, 2), radius, twist)
 
 
 def gear(radius: float, teeth: int, twist: float) -> Polygon:
-    """A cog wheel with a round hole; `twist` degrees lean its teeth."""
+    """A cog wheel with a round hole; `twist` degrees bend its teeth."""
     step = 2 * math.pi / teeth
-    lean = math.radians(twist)
-    corners = [(0.78, -0.30, 0.0), (1.0, -0.20, lean), (1.0, 0.20, lean), (0.78, 0.30, 0.0)]
+    corners = [(0.78, -0.30), (1.0, -0.20), (1.0, 0.20), (0.78, 0.30)]
     rim = [
-        _polar(radius * far, step * (tooth + share) + turned)
+        _polar(radius * far, step * (tooth + share))
         for tooth in range(teeth)
-        for far, share, turned in corners
+        for far, share in corners
     ]
-    return _with_hole(np.array(rim), radius * 0.34)
+    return _with_hole(_bent(np.array(rim), radius, twist), radius * 0.34)
 
 
 def ring(radius: float, points: int, twist: float) -> Polygon:
@@ -53,24 +54,57 @@ def splat(radius: float, points: int, twist: float, draw: Draw) -> Polygon:
 
 
 def drop(radius: float, points: int, twist: float, draw: Draw) -> Polygon:
-    """A drop that runs down out of an edge: wide where it leaves it, a thin neck, a round end.
+    """A drop that runs down out of an edge: wide where it leaves it, narrower, a round end.
 
     Its top is the origin; more `points` make it longer, `twist` degrees swing it.
     """
     end = radius * 0.34 * draw.uniform(0.8, 1.2)
-    long = radius * (0.9 + 0.22 * points) * draw.uniform(0.45, 1.15) + end
-    t = np.linspace(0, 1, 90)
-    flare = 2.3 * end * np.clip(1 - t * long / (2.6 * end), 0, 1) ** 3
-    neck = 0.62 * end
-    bulb_y = (t * long - (long - end)) / end
-    bulb = end * np.sqrt(np.clip(1 - bulb_y * bulb_y, 0, 1))
-    thin = neck * np.clip((long - t * long) / end, 0, 1)  # none is left at the lowest point
-    half = np.maximum(np.maximum(flare, np.where(bulb_y < 0, neck, thin)), bulb)
-    side = np.stack([half, t * long], axis=1)
-    outline = np.concatenate([side, (side * [-1, 1])[::-1]])
+    long = radius * (0.6 + 0.16 * points) * draw.uniform(0.45, 1.15) + 2 * end
+    t = np.linspace(0, 1, 120)
+    # The neck narrows from the edge down to three quarters of the drop's own width, then widens.
+    half_way = np.clip(t * long / max(long - 1.4 * end, 1e-6), 0, 1)
+    neck = end * (0.74 + 1.6 * (1 - half_way) ** 3)
+    below = np.clip((t * long - (long - 2.2 * end)) / (1.2 * end), 0, 1)
+    swollen = below * below * (3 - 2 * below)
+    side = neck + (end - neck) * swollen
+    down = np.clip((t * long - (long - end)) / end, 0, 1)
+    half = np.where(t * long > long - end, end * np.sqrt(1 - down * down), side)
+    outline = np.stack([half, t * long], axis=1)
+    outline = np.concatenate([outline, (outline * [-1, 1])[::-1]])
     turn = math.radians(twist)
     matrix = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
     return np.asarray(outline @ matrix)
+
+
+def rounded(shape: Polygon, by: float) -> Polygon:
+    """With its corners rounded, outer ones and inner ones, by circles of that radius."""
+    area = shapely.Polygon(shape)
+    area = area if area.is_valid else shapely.make_valid(area)
+    soft = area.buffer(-by).buffer(2 * by).buffer(-by)
+    parts = [part for part in shapely.get_parts(soft) if isinstance(part, shapely.Polygon)]
+    if not parts:
+        return shape
+    largest = max(parts, key=lambda part: part.area)
+    rim = shapely.get_coordinates(largest.exterior)[:-1]
+    for hole in largest.interiors:  # one loop around the rim and back around each hole
+        around = shapely.get_coordinates(hole)
+        rim = np.concatenate([rim, rim[:1], around, rim[:1]])
+    return np.asarray(rim)
+
+
+def _bent(shape: Polygon, radius: float, twist: float) -> Polygon:
+    """Turned by more and more from the middle to `radius`, by `twist` degrees there: its sides
+    bend, and none crosses another."""
+    if twist == 0:
+        return shape
+    ends = np.roll(shape, -1, axis=0)
+    shares = np.linspace(0, 1, _FINE, endpoint=False)[None, :, None]
+    fine = (shape[:, None] + (ends - shape)[:, None] * shares).reshape(-1, 2)
+    turn = math.radians(twist) * np.hypot(fine[:, 0], fine[:, 1]) / radius
+    cos, sin = np.cos(turn), np.sin(turn)
+    return np.stack(
+        [fine[:, 0] * cos - fine[:, 1] * sin, fine[:, 0] * sin + fine[:, 1] * cos], axis=1
+    )
 
 
 def _ring(radius: float, count: int, start: float) -> Polygon:

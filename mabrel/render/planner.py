@@ -131,7 +131,7 @@ class Planner:
         """Where the steps of a layer's build work."""
         card, layer = plan.card, plan.layer
         fills = isinstance(layer, Backdrop | Floor | Wash)
-        frame = self._frame(view)
+        frame, whole = self._frame(view), whole_frame(self.title.frame, view.scale)
         lights = [light.scaled(plan.scale) for light in card.lights(self._rig(layer))]
         x, y, z = (axis * plan.scale for axis in card.seen_from)
         around = Surroundings(
@@ -141,19 +141,21 @@ class Planner:
             upright=rows_of(card.upright),
             seen=card.seen(plan.scale, view.scale) if card.turned else None,
             frame=frame.moved(-plan.origin[0], -plan.origin[1]),
+            picture=whole.moved(-plan.origin[0], -plan.origin[1]),
             fills_frame=fills,
         )
         level = Surroundings(
             lights=[light.scaled(plan.scale) for light in self._rig(layer)],
             viewer=(0.0, 0.0, math.dist((x, y, z), (0, 0, 0))),
             frame=around.frame,
+            picture=around.picture,
         )
         shown = isinstance(layer, Placed) and view.framed and plan.scale > 0
         visible = shown_on_card(plan, frame, view.scale) if shown else None
         card_moves = plan.placed_by
         lights_move = (*varying_in([self.title.lights, self.title.rig]), *card_moves)
         varies: dict[str, tuple[Varying[Any], ...]] = dict.fromkeys(
-            ("turn", "viewer", "upright", "seen", "frame"), card_moves
+            ("turn", "viewer", "upright", "seen", "turned", "frame", "picture"), card_moves
         )
         varies |= dict.fromkeys(("lights", "key", "light"), lights_move)
         return Setting(plan, view, around, level, visible, varies)

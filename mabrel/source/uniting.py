@@ -46,6 +46,13 @@ def combined(lines: Lines, shapes: Sequence[NDArray[np.float64]], cut: bool) -> 
     return np.concatenate(left) if left else np.zeros((0, 4))
 
 
+def even_odd(points: NDArray[np.float64], box: tuple[float, float, float, float]) -> Lines:
+    """Closed outlines of a polygon (N, 2) that may cross itself, as far as it lies in `box` (left,
+    top, right, bottom): inside is what an odd number of its sides parts from the outside."""
+    area = shapely.make_valid(shapely.Polygon(points))
+    return _lines(shapely.intersection(area, shapely.box(*box)))
+
+
 def loops_of(lines: Lines) -> list[Lines]:
     """The closed outlines one by one: a line that doesn't begin where the last ended parts them."""
     if not len(lines):

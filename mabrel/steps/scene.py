@@ -48,6 +48,8 @@ class Surroundings:
     from the layer's origin; None for a card that lies as the frame does."""
     frame: Region | None = None
     """The part of the picture, in those pixels, beyond which nothing is shown."""
+    picture: Region | None = None
+    """All of the frame, in those pixels."""
     fills_frame: bool = False
     """Whether the layer has no edge of its own: backdrops, floors and washes."""
     overview: Callable[[], Overview] = _no_overview
@@ -127,8 +129,19 @@ class Scene:
         return found
 
     @property
+    def turned(self) -> bool:
+        """Whether its card doesn't lie as the frame does."""
+        found: bool = self._ask("turned", self.around.seen is not None)
+        return found
+
+    @property
     def frame(self) -> Region | None:
         found: Region | None = self._ask("frame", self.around.frame)
+        return found
+
+    @property
+    def picture(self) -> Region | None:
+        found: Region | None = self._ask("picture", self.around.picture)
         return found
 
     @property

@@ -4,14 +4,15 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-import cv2
 import numpy as np
 
 from mabrel.colour import brightness
 from mabrel.field import gaussian_blur
+from mabrel.field.fill import fill
+from mabrel.source.uniting import even_odd
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
-from mabrel.title import Ellipse, LayerMatte, Polygon, Rectangle, Where
+from mabrel.title import Ellipse, HalfPlane, LayerMatte, Outline, Polygon, Rectangle, Where
 from mabrel.title.varying import Varying, value_at
 
 
@@ -33,6 +34,10 @@ def weights(where: Any, piece: Piece, scale: float, matte: Callable[[str, Region
         inside = _ellipse(where, piece.region, scale)
     elif isinstance(where, Rectangle):
         inside = _rectangle(where, piece.region, scale)
+    elif isinstance(where, HalfPlane):
+        inside = _half_plane(where, piece.region, scale)
+    elif isinstance(where, Outline):
+        inside = _inside(where, piece, scale)
     elif isinstance(where, Polygon):
         inside = _polygon(where, piece.region, scale)
     elif isinstance(where, LayerMatte):
@@ -70,16 +75,20 @@ def _rectangle(where: Any, region: Region, scale: float) -> Array:
     return _faded(outside + np.minimum(np.maximum(x, y), 0), where.feather * scale)
 
 
+def _half_plane(where: Any, region: Region, scale: float) -> Array:
+    across, _ = _axes(where, region, scale)
+    return _faded(-across, where.feather * scale)
+
+
+def _inside(where: Any, piece: Piece, scale: float) -> Array:
+    return _faded(piece.distance - np.float32(where.grow * scale), where.feather * scale)
+
+
 def _polygon(where: Any, region: Region, scale: float) -> Array:
-    """Filled by OpenCV several times as fine: the exact fill knows no even-odd rule."""
-    finer = 4 if region.area < 4_000_000 else 2
-    corners = (np.array(where.points) * scale - [region.left, region.top]) * finer
-    mask = np.zeros((region.height * finer, region.width * finer), np.uint8)
-    held = np.clip(np.round(corners * 16), -(2**30), 2**30).astype(np.int32)
-    cv2.fillPoly(mask, [held], 255, shift=4)
-    size = (region.width, region.height)
-    inside = cv2.resize(mask, size, interpolation=cv2.INTER_AREA).astype(np.float32)
-    return _blurred(inside / np.float32(255), where.feather * scale)
+    lines = even_odd(
+        np.array(where.points) * scale, (region.left, region.top, region.right, region.bottom)
+    )
+    return _blurred(fill(lines, region), where.feather * scale)
 
 
 def _blurred(inside: Array, feather: float) -> Array:

@@ -32,7 +32,16 @@ from mabrel.title.sources import (
     ScreenCut,
 )
 from mabrel.title.varying import Moment, Peg, Value, Varying, value_at
-from mabrel.title.where import Ellipse, LayerMatte, Polygon, Rectangle, Tones, Where
+from mabrel.title.where import (
+    Ellipse,
+    HalfPlane,
+    LayerMatte,
+    Outline,
+    Polygon,
+    Rectangle,
+    Tones,
+    Where,
+)
 
 __all__ = [
     "Backdrop",
@@ -49,6 +58,7 @@ __all__ = [
     "Frame",
     "Group",
     "GroupSource",
+    "HalfPlane",
     "Handle",
     "InTurn",
     "Layer",
@@ -56,6 +66,7 @@ __all__ = [
     "Lettering",
     "LetteringSource",
     "Moment",
+    "Outline",
     "Peg",
     "Picture",
     "PictureSource",

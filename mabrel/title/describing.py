@@ -28,6 +28,8 @@ class Setting(NamedTuple):
     choices: list[str] | None
     help: str
     when: dict[str, str] | None
+    called: dict[str, dict[str, str]] | None
+    """What it is called instead, by another setting's name and value."""
     grip: str | None
     group: str
     moves: bool
@@ -73,6 +75,7 @@ def _setting(
         _choices(plain),
         field.description or "",
         said.get("when"),
+        said.get("called"),
         said.get("grip", "place" if kind == "point" else None),
         group,
         moves and kind not in REFERENCES,

@@ -30,7 +30,7 @@ from mabrel.title.sources import (
     ScreenCut,
     ShotLight,
 )
-from mabrel.title.where import Ellipse, LayerMatte, Polygon, Rectangle, Tones
+from mabrel.title.where import Ellipse, HalfPlane, LayerMatte, Outline, Polygon, Rectangle, Tones
 
 MODELS: dict[str, type[BaseModel]] = {
     "frame": Frame,
@@ -62,6 +62,8 @@ MODELS: dict[str, type[BaseModel]] = {
     "shot_light": ShotLight,
     "where.ellipse": Ellipse,
     "where.rectangle": Rectangle,
+    "where.half": HalfPlane,
+    "where.outline": Outline,
     "where.polygon": Polygon,
     "where.tones": Tones,
     "where.matte": LayerMatte,

@@ -45,6 +45,30 @@ class Rectangle(_Box):
     kind: Literal["rectangle"] = "rectangle"
 
 
+class HalfPlane(_Placed):
+    """All on one side of a line through `x`, `y`: it lies in the direction `turn` from there."""
+
+    kind: Literal["half"] = "half"
+    x: Value[_Place] = told(
+        "length", 0.0, "A place on its edge.", label="Across", usual=(-1000, 1000)
+    )
+    y: Value[_Place] = told("length", 0.0, "A place on its edge.", label="Down", usual=(-600, 600))
+    turn: Value[_Turn] = told(
+        "angle", 90.0, "Where it lies from its edge: 90° is below.", usual=(-180, 180)
+    )
+
+
+class Outline(_Where):
+    """Inside the lettering's own outline."""
+
+    kind: Literal["outline"] = "outline"
+    grow: Value[Annotated[float, Field(ge=-10_000, le=10_000)]] = told(
+        "length", 0.0, "How far it reaches beyond the outline; below 0 it begins so far inside.",
+        usual=(-100, 100),
+    )  # fmt: skip
+    feather: Value[_Size] = told("length", 1.0, "How wide its edge fades.", usual=(0, 300))
+
+
 class Polygon(_Placed):
     """A free polygon, closed by itself; where it crosses itself the even-odd rule holds."""
 
@@ -71,4 +95,7 @@ class LayerMatte(_Where):
     layer: Annotated[str, Field(min_length=1, max_length=64)]
 
 
-Where = Annotated[Ellipse | Rectangle | Polygon | Tones | LayerMatte, Field(discriminator="kind")]
+Where = Annotated[
+    Ellipse | Rectangle | HalfPlane | Outline | Polygon | Tones | LayerMatte,
+    Field(discriminator="kind"),
+]

@@ -33,6 +33,7 @@ class Setting(Schema):
     choices: list[str] | None
     help: str
     when: dict[str, str] | None
+    called: dict[str, dict[str, str]] | None
     grip: str | None
     group: str
     moves: bool

@@ -51,7 +51,7 @@ def test_a_polygon_is_filled_by_the_even_odd_rule() -> None:
     angles = np.radians(np.arange(5) * 144 - 90)
     star = np.stack([np.cos(angles), np.sin(angles)], axis=1) * 90
     seen = shares({"kind": "polygon", "points": star.tolist(), "feather": 0})
-    assert seen[100, 100] == 0  # the middle of a star drawn in one go
+    assert seen[100, 100] < 1e-6  # the middle of a star drawn in one go
     assert seen[40, 100] == pytest.approx(1)
 
 
@@ -136,3 +136,40 @@ def test_its_lengths_scale_with_the_look_and_over_time() -> None:
     assert (first.width, first.height, first.feather) == (120, 60, 12)
     assert [peg.value for peg in first.x.pegs] == [30, 90]
     assert second.points[1] == (30, 0)
+
+
+def test_a_polygon_is_filled_exactly() -> None:
+    """A sliver thinner than a pixel, anywhere between pixels, covers what it covers."""
+    sliver = [[-60, 10.3], [60, 10.3], [60, 10.55], [-60, 10.55]]
+    seen = shares({"kind": "polygon", "points": sliver, "feather": 0})
+    assert seen[110, 45:155] == pytest.approx(np.full(110, 0.25), abs=2e-4)
+    assert seen.sum() == pytest.approx(120 * 0.25, abs=0.02)
+
+
+def test_a_polygon_may_reach_far_beyond_the_frame() -> None:
+    wide = {"kind": "polygon", "points": [[-9e4, -9e4], [9e4, -9e4], [9e4, 9e4], [-9e4, 9e4]]}
+    assert shares(wide | {"feather": 0}).min() == 1
+
+
+@pytest.mark.parametrize(
+    ("turn", "side"), [(0, np.s_[:, 120:]), (90, np.s_[120:]), (180, np.s_[:, :80])]
+)
+def test_a_half_plane_lies_on_one_side_of_its_line(turn: float, side: tuple) -> None:
+    seen = shares({"kind": "half", "turn": turn, "feather": 0})
+    assert seen.mean() == pytest.approx(0.5, abs=0.01)
+    assert seen[side].min() == 1
+
+
+def test_inside_and_outside_the_outline() -> None:
+    """On lettering a step may count within the outline, or a band along it, or all around it."""
+
+    def face(where: dict) -> np.ndarray:
+        build = [step("surface.flat", colour="#000000"), WHITE | {"where": where}]
+        seen = render(titled(build, word="O", size=150)).pixels
+        return seen[..., 0][seen[..., 3] > 0.99]
+
+    assert face({"kind": "outline"}).min() == pytest.approx(1, abs=0.02)
+    inner = face({"kind": "outline", "grow": -8})
+    assert 0.2 < inner.mean() < 0.9
+    rim = face({"kind": "outline", "grow": -8, "inverted": True})
+    assert rim == pytest.approx(1 - inner, abs=0.02)

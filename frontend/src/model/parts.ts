@@ -56,7 +56,7 @@ export function* partsOfLayer(layer: Layer, told: Described): Generator<Part> {
     for (const axis of Object.keys(layer.source.axes ?? {})) {
       const setting: Setting = {
         name: axis, label: axis, kind: "number", unit: "", low: null, high: null, usual: null, default: 0,
-        choices: null, help: "", when: null, grip: null, group: "", moves: true,
+        choices: null, help: "", when: null, called: null, grip: null, group: "", moves: true,
       };
       yield { place: [...place, "source", "axes"], settings: [setting], label, of: "axis", stage: "source" };
     }

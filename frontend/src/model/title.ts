@@ -122,6 +122,18 @@ export function countsIn(
   });
 }
 
+/** A setting under the name that it has beside the others' values. */
+export function calledIn(
+  values: Record<string, unknown>, settings: readonly Setting[], setting: Setting,
+): Setting {
+  for (const [name, names] of Object.entries(setting.called ?? {})) {
+    const other = settings.find((each) => each.name === name);
+    const label = other && names[String(constant(values[name] ?? other.default))];
+    if (label) return { ...setting, label };
+  }
+  return setting;
+}
+
 /** The size of a layer's letters in frame pixels, or how high its picture is; 0 for others. */
 export function lettersOf(layer: Layer): number {
   if (layer.kind === "lettering") return numberOf(layer.source.size);

@@ -23,6 +23,10 @@ export function freshWhere(kind: WhereKind, box: Box | undefined, layer: string)
     case "ellipse":
     case "rectangle":
       return { ...common, kind, x: Math.round(x), y: Math.round(y), width, height, turn: 0, feather };
+    case "half":
+      return { ...common, kind, x: Math.round(x), y: Math.round(y), turn: 90, feather };
+    case "outline":
+      return { ...common, kind, grow: 0, feather: 1 };
     case "polygon": {
       const [a, b] = [width / 2, height / 2];
       const points: [number, number][] = [[x - a, y - b], [x + a, y - b], [x + a, y + b], [x - a, y + b]];

@@ -11,7 +11,7 @@ from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
-from mabrel.steps.textures.tiling import Fit, Lay, laid
+from mabrel.steps.textures.tiling import Fit, Lies, laid_in, running, where_it_lies
 from mabrel.title import kinds
 
 
@@ -24,6 +24,17 @@ class Emboss(StepSettings):
     )
     fit: Fit = kinds.choice("cover", "How it lies over the lettering.", when={"source": "picture"})
     size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
+    shift: tuple[float, float] = kinds.point(
+        (0, 0), "Moves it; tiles wrap around.", when={"source": "picture"}
+    )
+    phase: float = kinds.number(
+        0.0, -1000, 1000, "How many tiles it has run on.", when={"fit": "tile|mirror"}, cycle=1
+    )
+    lies: Lies = kinds.choice(
+        "lettering",
+        "Over the lettering, or in the frame, where a picture behind it is.",
+        when={"source": "picture"},
+    )
     amount: float = kinds.length(7, -400, 400, "How far white rises above black.")
     soften: float = kinds.length(1.5, 0, 400, "Blurs it first.")
 
@@ -38,6 +49,7 @@ def _after(bound: Bound, room: Margin, settings: Emboss, scene: Scene) -> Bound:
     words="emboss, carve, wood, texture, bump, relief from picture",
     reads=("height", "face"),
     writes=("height",),
+    asks=lambda settings, scene: where_it_lies(settings.lies, scene),
     after=_after,
 )
 def emboss(piece: Piece, settings: Emboss, scene: Scene) -> Piece:
@@ -55,6 +67,7 @@ def _tone(piece: Piece, settings: Emboss, scene: Scene) -> Array:
     if not settings.picture:
         return np.full(piece.matte.shape, 0.5, np.float32)
     image = scene.image(settings.picture, max(piece.region.width, piece.region.height))
-    picture = laid(piece, image, Lay(settings.fit, settings.size * scene.scale))
+    lay = running(settings.fit, settings.size, settings.shift, settings.phase, scene)
+    picture = laid_in(piece, image, lay, scene, settings.lies)
     tone = brightness(picture) + np.float32(0.5) * (1 - picture[..., 3])
     return np.asarray(np.clip(tone, 0, 1), np.float32)

@@ -7,13 +7,13 @@ from mabrel.steps.kind import step
 from mabrel.steps.piece import Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
-from mabrel.steps.textures.patterns import Made, made_texture
+from mabrel.steps.textures.patterns import HIGH, WIDE, Made, made_texture
 from mabrel.title import kinds
 
 
 class Grain(Made):
-    width: float = kinds.length(14, 0.5, 8000, "How wide its parts are.")
-    height: float = kinds.length(14, 0.5, 8000, "How high its parts are.")
+    width: float = kinds.length(14, 0.5, 8000, "How wide its parts are.", called=WIDE)
+    height: float = kinds.length(14, 0.5, 8000, "How high its parts are.", called=HIGH)
     amount: float = kinds.length(3, -400, 400, "How far it raises and lowers the relief.")
 
 

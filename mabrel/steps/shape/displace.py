@@ -1,6 +1,7 @@
 """The outline pushed aside by a picture's brightness."""
 
 import math
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -12,7 +13,7 @@ from mabrel.steps.outlines.warping import WRITES, looked_up
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
-from mabrel.steps.textures.tiling import Lay, laid
+from mabrel.steps.textures.tiling import Lies, laid_in, running, where_it_lies
 from mabrel.title import kinds
 
 
@@ -23,9 +24,19 @@ class Displace(StepSettings):
         "cover", "How the picture lies over the lettering."
     )
     size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
+    shift: tuple[float, float] = kinds.point((0, 0), "Moves the picture; tiles wrap around.")
+    phase: float = kinds.number(
+        0.0, -1000, 1000, "How many tiles it has run on.", when={"fit": "tile|mirror"}, cycle=1
+    )
+    grid: Literal["smooth", "blocky"] = kinds.choice(
+        "smooth", "Smooth, or each pixel of the picture an even block that moves as a whole."
+    )
+    lies: Lies = kinds.choice(
+        "lettering", "Over the lettering, or in the frame, where a picture behind it is."
+    )
     across: float = kinds.length(34, -2000, 2000, "How far white pushes to the right.")
     down: float = kinds.length(14, -2000, 2000, "How far white pushes down.")
-    soften: float = kinds.length(4, 0, 400, "Blurs the picture first.")
+    soften: float = kinds.length(4, 0, 400, "Blurs the picture first.", when={"grid": "smooth"})
 
 
 def _margin(settings: Displace, scene: Scene) -> Margin:
@@ -40,6 +51,7 @@ def _margin(settings: Displace, scene: Scene) -> Margin:
     words="distort, torn, glass, ripple, glitch, broken, warp",
     reads=("matte", "face"),
     writes=WRITES,
+    asks=lambda settings, scene: where_it_lies(settings.lies, scene),
     margin=_margin,
 )
 def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
@@ -56,7 +68,10 @@ def displace(piece: Piece, settings: Displace, scene: Scene) -> Piece:
 def _push(piece: Piece, settings: Displace, name: str, scene: Scene) -> Array:
     """−½ where the picture is black, ½ where it is white, as feDisplacementMap has it (Filter
     Effects 1); 0 where it is transparent."""
-    lay = Lay(settings.fit, settings.size * scene.scale)
-    picture = laid(piece, scene.image(name, max(piece.region[2:])), lay)
+    lay = running(settings.fit, settings.size, settings.shift, settings.phase, scene)
+    blocky = settings.grid == "blocky"
+    image = scene.image(name, max(piece.region[2:]))
+    picture = laid_in(piece, image, replace(lay, blocky=blocky), scene, settings.lies)
     push = brightness(picture) - np.float32(0.5) * picture[..., 3]
-    return gaussian_blur(np.clip(push, -0.5, 0.5), settings.soften * scene.scale)
+    held = np.clip(push, -0.5, 0.5)
+    return held if blocky else gaussian_blur(held, settings.soften * scene.scale)

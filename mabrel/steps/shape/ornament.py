@@ -23,7 +23,12 @@ class Ornament(StepSettings):
     count: int = kinds.count(9, 1, 60, "How many.")
     size: float = kinds.length(48, 1, 2000, "How large they are.")
     points: int = kinds.count(5, 3, 40, "How many points, teeth or arms each has.")
-    twist: float = kinds.angle(0, -90, 90, "Turns their tips against their middle.")
+    twist: float = kinds.angle(
+        0, -90, 90, "Bends their arms: turns their tips against their middle."
+    )
+    rounded: float = kinds.fraction(
+        0.0, "How round their corners and arms are.", when={"form": "star|gear|ring"}
+    )
     place: Literal["edge", "field", "point"] = kinds.choice(
         "edge", "Along the edge, all over the lettering, or around one place."
     )
@@ -83,7 +88,12 @@ def _shape(settings: Ornament, scene: Scene, draw: np.random.Generator) -> np.nd
     if settings.form == "drop":
         return ornaments.drop(radius, points, twist, draw)
     make = {"star": ornaments.star, "gear": ornaments.gear, "ring": ornaments.ring}[settings.form]
-    return make(radius, points, twist)
+    shape = make(radius, points, twist)
+    return (
+        shape
+        if settings.rounded == 0
+        else ornaments.rounded(shape, 0.14 * radius * settings.rounded)
+    )
 
 
 def _places(

@@ -8,7 +8,7 @@ from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
-from mabrel.steps.textures.tiling import Fit, Lay, laid
+from mabrel.steps.textures.tiling import Fit, Lay, Lies, laid_in, where_it_lies
 from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 
@@ -19,6 +19,9 @@ class Picture(StepSettings):
     )
     fit: Fit = kinds.choice("cover", "How it lies over the lettering; tiles repeat, or mirror.")
     size: float = kinds.length(300, 4, 8000, "How wide one tile is.", when={"fit": "tile|mirror"})
+    lies: Lies = kinds.choice(
+        "lettering", "Over the lettering, or in the frame, where a picture behind it is."
+    )
     scale: float = kinds.fraction(1.0, "Enlarges it.", low=0.02, high=20, grip="reach")
     turn: float = kinds.angle(
         0, -360, 360, "Turns it; its grain needs not run as it does behind.", grip="turn"
@@ -37,6 +40,7 @@ class Picture(StepSettings):
     words="texture, photo, image, wood, stone, fill with picture",
     reads=("face",),
     writes=("face",),
+    asks=lambda settings, scene: where_it_lies(settings.lies, scene),
 )
 def picture(piece: Piece, settings: Picture, scene: Scene) -> Piece:
     """Lay a picture or another layer on the face: fitted, covering, tiled or mirror-tiled."""
@@ -50,7 +54,7 @@ def picture(piece: Piece, settings: Picture, scene: Scene) -> Piece:
         settings.turn,
     )
     image = scene.image(settings.picture, max(piece.region.width, piece.region.height))
-    source = laid(piece, image, lay)
+    source = laid_in(piece, image, lay, scene, settings.lies)
     if settings.blur > 0:
         source = gaussian_blur(source, settings.blur * scene.scale)
     source = _tinted(source, settings) * np.float32(settings.opacity)

@@ -10,7 +10,7 @@ import numpy as np
 
 from mabrel.field import materials
 from mabrel.field.fractal import fractal_noise
-from mabrel.field.patterns import checker, dots, stripes
+from mabrel.field.patterns import checker, dots, grid, stripes
 from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings
 from mabrel.steps.piece import Array, Piece
@@ -19,10 +19,26 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 from mabrel.title.phases import ROUND
 
-_REGULAR = ("stripes", "checker", "dots")
+_REGULAR = ("stripes", "checker", "dots", "grid")
 _FINE_ENOUGH = 6.0  # pixels of the grid across the finest part of a pattern
 _COARSEST = 16
 _TILE = 512  # pixels: a turned one needs twice its area, whatever the piece's own shape
+
+
+WIDE = {
+    "pattern": {
+        "wood": "Grain", "marble": "Veins across", "plaster": "Patches across",
+        "stripes": "Stripe", "checker": "Field across", "dots": "Field across",
+        "grid": "Field across",
+    }
+}  # fmt: skip
+HIGH = {
+    "pattern": {
+        "wood": "Grain line", "marble": "Veins down", "plaster": "Patches down",
+        "checker": "Field down", "dots": "Field down", "grid": "Field down",
+    }
+}  # fmt: skip
+"""What width and height are called, by what one sees of a pattern."""
 
 
 class Made(StepSettings):
@@ -30,13 +46,21 @@ class Made(StepSettings):
 
     GROUPS: ClassVar[dict[str, tuple[str, ...]]] = {
         "Noise": ("octaves", "grid", "phase", "around", "seed"),
+        "Regular": ("duty", "line"),
     }
 
     pattern: Literal[
-        "clouds", "veins", "wood", "marble", "plaster", "stripes", "checker", "dots"
+        "clouds", "veins", "wood", "marble", "plaster", "stripes", "checker", "dots", "grid"
     ] = kinds.choice("clouds", "Clouds become streaks when one of their sizes is much the larger.")
-    width: float = kinds.length(260, 0.5, 8000, "How wide its parts are.")
-    height: float = kinds.length(9, 0.5, 8000, "How high its parts are.")
+    width: float = kinds.length(260, 0.5, 8000, "How wide its parts are.", called=WIDE)
+    height: float = kinds.length(9, 0.5, 8000, "How high its parts are.", called=HIGH)
+    shift: tuple[float, float] = kinds.point((0, 0), "Moves it; where regular patterns begin.")
+    duty: float = kinds.fraction(
+        0.5, "The share that is light.", when={"pattern": "stripes|checker|dots"}
+    )
+    line: float = kinds.length(
+        3, 0.1, 1000, "How thick the lines of a grid are.", when={"pattern": "grid"}
+    )
     turn: float = kinds.angle(0, -360, 360, "Turns it.")
     octaves: int = kinds.count(4, 1, 8, "How many finer layers it has, where it is irregular.")
     grid: Literal["smooth", "blocky"] = kinds.choice(
@@ -68,9 +92,12 @@ def made_texture(piece: Piece, settings: Made, scene: Scene) -> Array:
     """
     size = (max(settings.width * scene.scale, 0.5), max(settings.height * scene.scale, 0.5))
     factor = _coarseness(settings, *size)
-    region = piece.region
+    # Moved by whole pixels: between them only what is regular is moved.
+    across, down = (axis * scene.scale for axis in settings.shift)
+    region = piece.region.moved(-round(across), -round(down))
+    rest = (across - round(across), down - round(down))
     if factor == 1:
-        tones = _tiled(region, settings, size, 0.0, scene)
+        tones = _tiled(region, settings, size, 0.0, scene, rest)
     else:
         left, top = region.left // factor - 2, region.top // factor - 2
         right, bottom = -(-region.right // factor) + 2, -(-region.bottom // factor) + 2
@@ -117,31 +144,53 @@ def _coarseness(settings: Made, width: float, height: float) -> int:
 
 
 def _tiled(
-    region: Region, settings: Made, size: tuple[float, float], shift: float, scene: Scene
+    region: Region,
+    settings: Made,
+    size: tuple[float, float],
+    shift: float,
+    scene: Scene,
+    rest: tuple[float, float] = (0.0, 0.0),
 ) -> Array:
     tones = np.empty((region.height, region.width), np.float32)
     for part in region.tiles(_TILE):
         scene.pause()
-        tones[part.within(region)] = _tones(part, settings, *size, shift)
+        tones[part.within(region)] = _tones(part, settings, *size, shift, scene.scale, rest)
     return tones
 
 
-def _tones(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
+def _tones(
+    part: Region,
+    settings: Made,
+    width: float,
+    height: float,
+    shift: float,
+    scale: float,
+    rest: tuple[float, float],
+) -> Array:
     if settings.pattern in _REGULAR:
-        return _regular(part, settings, width, height)
+        return _regular(part, settings, width, height, scale, rest)
     if settings.turn == 0:
         return _upright(part, settings, width, height, shift)
     return _looked_up(part, settings, width, height, shift)
 
 
-def _regular(part: Region, settings: Made, width: float, height: float) -> Array:
-    across, down = _turned(part, settings)
+def _regular(
+    part: Region,
+    settings: Made,
+    width: float,
+    height: float,
+    scale: float,
+    rest: tuple[float, float],
+) -> Array:
+    across, down = _turned(part, settings, rest)
     along = across + np.float32(settings.phase * width)
     if settings.pattern == "stripes":
-        return stripes(along, width)
+        return stripes(along, width, settings.duty)
     if settings.pattern == "checker":
-        return checker(along, down, width, height)
-    return dots(along, down, width, height, 0.6)
+        return checker(along, down, width, height, settings.duty)
+    if settings.pattern == "grid":
+        return grid(along, down, width, height, settings.line * scale)
+    return dots(along, down, width, height, 1.2 * settings.duty)
 
 
 def _upright(part: Region, settings: Made, width: float, height: float, shift: float) -> Array:
@@ -166,12 +215,14 @@ def _upright(part: Region, settings: Made, width: float, height: float, shift: f
     return materials.cells(shape, origin, size, noise(cells, (left, top), (4, 4)), (left, top))
 
 
-def _turned(part: Region, settings: Made) -> tuple[Array, Array]:
+def _turned(
+    part: Region, settings: Made, rest: tuple[float, float] = (0.0, 0.0)
+) -> tuple[Array, Array]:
     """Pixel centres in the texture's own axes."""
     turn = math.radians(settings.turn)
     cos, sin = np.float32(math.cos(turn)), np.float32(math.sin(turn))
-    x = np.arange(part.width, dtype=np.float32) + np.float32(part.left + 0.5)
-    y = np.arange(part.height, dtype=np.float32) + np.float32(part.top + 0.5)
+    x = np.arange(part.width, dtype=np.float32) + np.float32(part.left + 0.5 - rest[0])
+    y = np.arange(part.height, dtype=np.float32) + np.float32(part.top + 0.5 - rest[1])
     across = (x * cos)[None, :] + (y * sin)[:, None]
     down = (y * cos)[:, None] - (x * sin)[None, :]
     return across, down

@@ -2,17 +2,23 @@
 
 import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.source import Image, resampled
+from mabrel.steps.extent import Box
 from mabrel.steps.piece import Array, Piece
+from mabrel.steps.planes.projections import on_card, shown
+from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
 
 _LINE = 8192
 _BORDER = 2  # pixels around a picture, for what cubic interpolation reads beyond its edge
 Fit = Literal["stretch", "fit", "cover", "tile", "mirror"]
+Lies = Literal["lettering", "frame"]
 
 
 @dataclass(frozen=True)
@@ -28,22 +34,64 @@ class Lay:
     shift: tuple[float, float] = (0.0, 0.0)
     scale: float = 1.0
     turn: float = 0.0
+    blocky: bool = False
+    """Whether each of its own pixels is an even block."""
+
+
+def laid_in(piece: Piece, image: Image, lay: Lay, scene: Scene, lies: Lies) -> Array:
+    """The picture over the piece's region, (H, W, 4) premultiplied: over its box, or as it lies
+    over the whole frame, as what is behind it is."""
+    frame = scene.picture if lies == "frame" else None
+    if frame is None:
+        return laid(piece, image, lay)
+    box = (frame.left, frame.top, frame.right, frame.bottom)
+    level = not scene.turned
+    region = piece.region if level else frame
+    seen = laid_over(
+        region, (float(box[0]), float(box[1]), float(box[2]), float(box[3])), image, lay
+    )
+    if level:
+        return seen
+    back = np.linalg.inv(scene.seen @ on_card())
+    middle = piece.region.left + piece.region.width / 2, piece.region.top + piece.region.height / 2
+    there = scene.seen @ on_card() @ np.array([*middle, 1.0])
+    return shown(seen, back * np.sign(there[2]), frame, piece.region)
+
+
+def running(fit: Fit, size: float, shift: tuple[float, float], phase: float, scene: Scene) -> Lay:
+    """With lengths of settings; `phase` is how many tiles it has run on to the right."""
+    wide = size * scene.scale
+    around = 2 if fit == "mirror" else 1
+    on = phase % around * wide if fit in ("tile", "mirror") else 0.0
+    return Lay(fit, wide, (shift[0] * scene.scale + on, shift[1] * scene.scale))
+
+
+def where_it_lies(lies: Lies, scene: Scene) -> object:
+    """All that `laid_in` asks for."""
+    if lies == "lettering":
+        return None
+    return (scene.picture, scene.seen) if scene.turned else scene.picture
 
 
 def laid(piece: Piece, image: Image, lay: Lay) -> Array:
-    """The picture over the piece's region, (H, W, 4) premultiplied.
+    """The same over the piece's own box."""
+    return laid_over(piece.region, piece.box, image, lay)
+
+
+def laid_over(region: Region, box: Box, image: Image, lay: Lay) -> Array:
+    """A picture fitted to a box, over a region, (H, W, 4) premultiplied.
 
     It is first brought to the size at which it is shown, by means over areas, so that it neither
     flickers nor frays when it is small. Stretched, fitting or covering it is carried on beyond
     its edges by mirroring; "fit" leaves what lies beyond empty.
     """
-    left, top, right, bottom = piece.box
+    left, top, right, bottom = box
     width, height = max(right - left, 1.0), max(bottom - top, 1.0)
     across, down = _shown_size(image, lay, width, height)
     # Larger than it is it needs no more pixels: those between are looked up.
     shown = resampled(image.pixels, min(across, image.width), min(down, image.height))
-    x = np.arange(piece.region.width, dtype=np.float32) + np.float32(piece.region.left + 0.5)
-    y = np.arange(piece.region.height, dtype=np.float32) + np.float32(piece.region.top + 0.5)
+    x = np.arange(region.width, dtype=np.float32) + np.float32(region.left + 0.5)
+    y = np.arange(region.height, dtype=np.float32) + np.float32(region.top + 0.5)
     x, y = x - (left + right) / 2 - lay.shift[0], y - (top + bottom) / 2 - lay.shift[1]
     turn = math.radians(lay.turn)
     u = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
@@ -52,6 +100,8 @@ def laid(piece: Piece, image: Image, lay: Lay) -> Array:
     u, v = u / across + 0.5, v / down + 0.5
     rows, columns = shown.shape[:2]
     magnified = across > 1.2 * columns
+    if lay.blocky:
+        return _blocks(shown, u, v, lay.fit)
     if lay.fit == "tile":
         tiled = _looked_up(_wrapped(shown), np.mod(u, 1) * columns, np.mod(v, 1) * rows, magnified)
         return _not_finer(tiled, shown, min(across, down))
@@ -62,6 +112,19 @@ def laid(piece: Piece, image: Image, lay: Lay) -> Array:
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
     looked = _looked_up(wide, mirrored_u * columns, mirrored_v * rows, magnified)
     return _not_finer(looked, shown, min(across, down))
+
+
+def _blocks(shown: Array, u: NDArray[Any], v: NDArray[Any], fit: Fit) -> Array:
+    """The pixel of the picture at each place: no block runs over into the next."""
+    rows, columns = shown.shape[:2]
+    if fit == "tile":
+        u, v = np.mod(u, 1), np.mod(v, 1)
+    elif fit != "fit":
+        u, v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
+    there = (u >= 0) & (u < 1 + 1e-6) & (v >= 0) & (v < 1 + 1e-6)
+    x = np.clip(np.floor(u * columns), 0, columns - 1).astype(np.int32)
+    y = np.clip(np.floor(v * rows), 0, rows - 1).astype(np.int32)
+    return np.asarray(shown[y, x] * there[..., None], np.float32)
 
 
 def _not_finer(looked: Array, shown: Array, side: float) -> Array:

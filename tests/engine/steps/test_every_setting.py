@@ -27,6 +27,7 @@ BESIDE = {
     ("surface.made", "octaves"): {"width": 60, "height": 60},
     ("relief.grain", "octaves"): {"width": 60, "height": 60},
     ("surface.made", "around"): {"phase": 3.5},
+    ("surface.made", "duty"): {"pattern": "stripes", "width": 20},
     ("relief.grain", "around"): {"phase": 3.5},
     ("shape.wobble", "around"): {"phase": 3.5},
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},

@@ -39,7 +39,7 @@ const axes = computed<Setting[]>(() => {
   const found = catalogue.all?.fonts.find((font) => font.family === lettering.value?.source.font)?.axes ?? [];
   return found.map((axis) => ({
     name: axis.tag, label: axis.tag, kind: "number", unit: "", low: axis.low, high: axis.high, usual: null,
-    default: axis.default, choices: null, help: "", when: null, grip: null, group: "", moves: true,
+    default: axis.default, choices: null, help: "", when: null, called: null, grip: null, group: "", moves: true,
   }));
 });
 /** All but the size, which takes the look along, unless it moves by itself. */

@@ -21,7 +21,7 @@ const where = computed(() => chosen.step?.where ?? null);
 const kind = computed(() => where.value?.kind ?? "everywhere");
 const others = stable(() => layersToShow(opened.title, chosen.layer?.id ?? "", catalogue.entry));
 const kinds = stable(() => {
-  const all: WhereKind[] = ["everywhere", "ellipse", "rectangle", "polygon", "tones"];
+  const all: WhereKind[] = ["everywhere", "outline", "ellipse", "rectangle", "half", "polygon", "tones"];
   if (others.value.length) all.push("matte");
   return all.map((value) => ({ value, title: text.where.kinds[value] }));
 });

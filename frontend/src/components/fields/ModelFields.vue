@@ -6,7 +6,7 @@ import { computed, ref } from "vue";
 import PlacedField from "./PlacedField.vue";
 import { valueAt, type Place } from "@/model/places";
 import type { Choice } from "@/model/references";
-import { countsIn, type Setting } from "@/model/title";
+import { calledIn, countsIn, type Setting } from "@/model/title";
 import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
@@ -21,7 +21,11 @@ const opened = useOpened();
 const unfolded = ref<string[]>([]);
 
 const values = computed(() => (valueAt(opened.title, props.of) ?? {}) as Record<string, unknown>);
-const counting = computed(() => props.settings.filter((each) => countsIn(values.value, props.settings, each)));
+const counting = computed(() =>
+  props.settings
+    .filter((each) => countsIn(values.value, props.settings, each))
+    .map((each) => calledIn(values.value, props.settings, each)),
+);
 const isChanged = (each: Setting) => {
   const value = values.value[each.name];
   return value !== undefined && JSON.stringify(value) !== JSON.stringify(each.default);

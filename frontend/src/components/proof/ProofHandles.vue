@@ -4,6 +4,7 @@ import { computed } from "vue";
 import LayerHandles from "./handles/LayerHandles.vue";
 import LightHandles from "./handles/LightHandles.vue";
 import StepHandles from "./handles/StepHandles.vue";
+import HalfPlaneHandles from "./handles/HalfPlaneHandles.vue";
 import WhereHandles from "./handles/WhereHandles.vue";
 import { useBoxes } from "@/composables/useBoxes";
 import type { PlacedLayer } from "@/model/title";
@@ -19,6 +20,7 @@ const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : u
   <LightHandles v-if="chosen.light" />
   <template v-else-if="chosen.step">
     <WhereHandles />
+    <HalfPlaneHandles />
     <StepHandles :box="given ?? box ?? null" />
   </template>
   <LayerHandles v-else-if="placed && box" :layer="placed" :box="box" />
