@@ -11,7 +11,7 @@ from mabrel.kernels import kernel
 
 
 @kernel(inline="always")
-def _at(distance, x, y):  # type: ignore[no-untyped-def]
+def bilinear(distance, x, y):  # type: ignore[no-untyped-def]
     """Bilinear; beyond the array, its border and the way there."""
     height, width = distance.shape
     cx = min(max(x, np.float32(0)), np.float32(width - 1))
@@ -34,7 +34,7 @@ def _at(distance, x, y):  # type: ignore[no-untyped-def]
 
 
 @kernel(inline="always")
-def _grown(profile, share):  # type: ignore[no-untyped-def]
+def grown_at(profile, share):  # type: ignore[no-untyped-def]
     """How far the outline is grown at a share of the depth."""
     count = profile.shape[1]
     place = min(max(share, np.float32(0)), np.float32(1)) * np.float32(count - 1)
@@ -60,10 +60,10 @@ def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
 @kernel(inline="always")
 def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-def]
     """How far the ray is from the outline at one depth, in pixels of the nearest plane."""
-    away = _at(distance, x + wx * at, y + wy * at)
+    away = bilinear(distance, x + wx * at, y + wy * at)
     if profile.shape[1] == 2:
         return away
-    return away - _grown(profile, at / last if last > 0 else np.float32(0))
+    return away - grown_at(profile, at / last if last > 0 else np.float32(0))
 
 
 @kernel()
@@ -113,8 +113,8 @@ def ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-de
         return coverage, np.float32(0), np.float32(0), np.float32(0)
     depth = at / last if last > 0 else np.float32(0)
     px, py = x + wx * at, y + wy * at
-    nx = _at(even, px + 1, py) - _at(even, px - 1, py)
-    ny = _at(even, px, py + 1) - _at(even, px, py - 1)
+    nx = bilinear(even, px + 1, py) - bilinear(even, px - 1, py)
+    ny = bilinear(even, px, py + 1) - bilinear(even, px, py - 1)
     size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
     return coverage, depth, nx / size, ny / size
 

@@ -183,6 +183,18 @@ class Piece:
         above, below = self.cast.grown_to(region), thrown.grown_to(region)
         return replace(self, cast=Cast(region, over(below.pixels, above.pixels)))
 
+    def beside(self, seen: Cast, hides: bool) -> "Piece":
+        """With a body that is seen beside its card, over all that it casts; where it `hides` the
+        card, nothing of that is seen any more."""
+        done = replace(self, cast=seen)
+        if self.cast is not None:
+            region = self.cast.region.joined(seen.region)
+            below, above = self.cast.grown_to(region), seen.grown_to(region)
+            done = replace(self, cast=Cast(region, over(below.pixels, above.pixels)))
+        if not hides:
+            return done
+        return replace(done, face=np.zeros_like(self.face), behind=None, front=None, added=None)
+
     def settled(self) -> "Piece":
         """With what it casts as a part of what is behind it: where its card lies as the frame
         does, both have the same pixels."""

@@ -12,13 +12,15 @@ from mabrel.field.extrusion import extrude as traced
 from mabrel.field.fractal import rough_noise
 from mabrel.light import SHOULDER
 from mabrel.light.table import ABOVE
-from mabrel.steps.extent import Bound, Extent
+from mabrel.steps.extent import Bound, Extent, Lines
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
+from mabrel.steps.sides.apart import Body, Texture, drawn, is_apart, target_of
+from mabrel.steps.sides.face import as_the_face, face_at
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
@@ -70,6 +72,7 @@ class Extrude(StepSettings):
             "fade_colour",
         ),
         "Texture": ("texture", "picture", "size", "textured", "seed"),
+        "Back": ("back", "back_colour"),
         "Light": ("lit", "wrap", "shoulder", "response"),
         "Highlight": ("gloss", "tightness", "metal"),
     }
@@ -138,8 +141,10 @@ class Extrude(StepSettings):
         "Colour that it fades to; with alpha, it fades away.",
         when={"paint": "one|sides|around"},
     )
-    texture: Literal["none", "streaks", "layers", "clouds", "picture"] = kinds.choice(
-        "none", "Runs along the outline: streaks into the depth, layers around, or a picture."
+    texture: Literal["none", "face", "streaks", "layers", "clouds", "picture"] = kinds.choice(
+        "none",
+        "Runs along the outline: as the face, which goes on over its edge; streaks into the depth, "
+        "layers around, or a picture.",
     )
     picture: kinds.FileOrLayer = kinds.image(
         "", "The picture that runs along the outline.", when={"texture": "picture"}
@@ -149,9 +154,17 @@ class Extrude(StepSettings):
         when={"texture": "streaks|layers|clouds|picture"},
     )  # fmt: skip
     textured: float = kinds.fraction(
-        0.5, "How strongly it shows.", when={"texture": "streaks|layers|clouds|picture"}
+        0.5, "How strongly it shows.", when={"texture": "face|streaks|layers|clouds|picture"}
     )
     seed: int = kinds.seed(1, "Another draw.", when={"texture": "streaks|layers|clouds"})
+    back: Literal["plain", "face"] = kinds.choice(
+        "plain",
+        "What one sees from behind: one colour, or the face, mirrored.",
+        when={"towards": "back"},
+    )
+    back_colour: kinds.Colour = kinds.colour(
+        "#2c1a0e", "Colour of the back.", when={"towards": "back", "back": "plain"}
+    )
     lit: float = kinds.fraction(0.6, "How much the lights model the sides.")
     wrap: float = kinds.fraction(
         1.0, "How far light reaches around to what is turned away, so that it is modelled too."
@@ -202,15 +215,25 @@ def _light(settings: Extrude, scene: Scene) -> Lit | None:
 
 
 def _asks(settings: Extrude, scene: Scene) -> None:
+    if _apart(settings, scene):
+        _ = scene.seen, scene.frame
     _way(settings, scene)
     _light(settings, scene)
+
+
+def _apart(settings: Extrude, scene: Scene) -> bool:
+    return settings.towards == "back" and is_apart(scene)
 
 
 def _after(bound: Bound, room: Margin, settings: Extrude, scene: Scene) -> Bound:
     if settings.towards != "back":
         return bound.reshaped(room)
-    deep = max(bound.depth, settings.length * scene.scale)
+    length = settings.length * scene.scale
+    deep = max(bound.depth, length)
     wider = max(bound.outgrown, outgrown(_profile(settings, scene)))
+    if _apart(settings, scene):
+        target = target_of(bound, length, outgrown(_profile(settings, scene)), scene)
+        bound = bound.casting(target)
     return replace(bound.grown(room), depth=deep, outgrown=wider)
 
 
@@ -227,6 +250,8 @@ def _profile(settings: Extrude, scene: Scene) -> Array | None:
 
 
 def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
+    if _apart(settings, scene):  # it is drawn in the picture
+        return Margin()
     way = _way(settings, scene)
     spare = 2 + math.ceil(outgrown(_profile(settings, scene)) * way.grow)
     return room_for(piece.region, way, spare)
@@ -246,11 +271,13 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""
     if settings.length * scene.scale < 0.01:
         return piece
+    if _apart(settings, scene):
+        return _drawn_apart(piece, settings, scene)
     way, grown = _way(settings, scene), _profile(settings, scene)
     sides = _sides(piece, way, grown, settings, scene)
     covering = np.zeros_like(piece.matte) if way.behind else piece.matte
     length = settings.length * scene.scale
-    seen = Seen(sides, way, piece.region, length, slopes(grown, length, way.behind))
+    seen = Seen(sides, way, piece.region, length, slopes(grown, length))
     colour = painted(
         seen,
         covering,
@@ -314,11 +341,34 @@ def _paint(settings: Extrude) -> Array:
     return fading(near, far, settings.fade)
 
 
+def _drawn_apart(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
+    """Seen from its edge or its back."""
+    length, grown = settings.length * scene.scale, _profile(settings, scene)
+    target = target_of(piece, length, outgrown(grown), scene)
+    solid = piece.deepened(piece.matte, length, outgrown(grown))
+    if not target.area:
+        return solid
+    body = Body(
+        length, grown, max(_EVEN, settings.soften * scene.scale), slopes(grown, length),
+        _paint(settings), _light(settings, scene),
+        lambda places: _back(piece, places, settings), _textured(piece, settings, scene),
+    )  # fmt: skip
+    return solid.beside(drawn(piece, body, target, scene), hides=scene.viewer[2] < 0)
+
+
+def _back(piece: Piece, places: Lines, settings: Extrude) -> Array:
+    """Premultiplied colours (N, 4) of the back at places (N, 2)."""
+    if settings.back == "face":
+        return face_at(piece, places)
+    *colour, alpha = from_code(settings.back_colour)
+    own = np.array([*(channel * alpha for channel in colour), alpha], np.float32)
+    return np.tile(own, (len(places), 1))
+
+
 def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene) -> Array | None:
-    """Straight colours (H, W, 4) that run along the outline and into the depth."""
-    if settings.texture == "none" or settings.textured == 0:
-        return None
-    if settings.texture == "picture" and not settings.picture:
+    """Straight colours (H, W, 4) over the sides, their alpha the share of them."""
+    laid = _textured(piece, settings, scene)
+    if laid is None:
         return None
     shown = sides.coverage > 0
     if not way.behind:
@@ -326,20 +376,38 @@ def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Sce
     rows, columns = np.nonzero(shown)
     depth = sides.depth[rows, columns]
     pixels = np.stack([columns, rows], axis=1).astype(np.float64) + 0.5
-    places = where_sides_begin(pixels, depth, piece.region, way)
-    run, around_all = run_along(piece, places)
-    deep = depth * np.float32(settings.length * scene.scale)
-    size = settings.size * scene.scale
-    # A whole number of tiles goes around, so that none is cut where the outline closes.
-    run = run * np.float32(max(round(around_all / size), 1) * size / around_all)
     out = np.zeros((*piece.matte.shape, 4), np.float32)
-    if settings.texture == "picture":
-        image = scene.image(settings.picture, size)
-        found = tiled_at(image, run / size, deep / size, size)
-        out[rows, columns] = found * [1, 1, 1, settings.textured]
-        return out
-    stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}[settings.texture]
-    noise = rough_noise(run / (size * stretch[0]), deep / (size * stretch[1]), settings.seed)
-    out[rows, columns, 3] = np.abs(noise) * settings.textured
-    out[rows, columns, :3] = (noise > 0)[:, None]
+    out[rows, columns] = laid(where_sides_begin(pixels, depth, piece.region, way), depth)
     return out
+
+
+def _textured(piece: Piece, settings: Extrude, scene: Scene) -> Texture | None:
+    """Straight colours (N, 4) at places (N, 2) where sides begin, so deep (N), that run along the
+    outline and into the depth."""
+    if settings.texture == "none" or settings.textured == 0:
+        return None
+    if settings.texture == "picture" and not settings.picture:
+        return None
+    length, share = settings.length * scene.scale, settings.textured
+    if settings.texture == "face":
+        return lambda places, depth: as_the_face(piece, places, depth * length, share)
+    size = settings.size * scene.scale
+    stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}
+
+    def laid(places: Lines, depth: Array) -> Array:
+        run, around_all = run_along(piece, places)
+        deep = depth * np.float32(length)
+        # A whole number of tiles goes around, so that none is cut where the outline closes.
+        run = run * np.float32(max(round(around_all / size), 1) * size / around_all)
+        if settings.texture == "picture":
+            image = scene.image(settings.picture, size)
+            found = tiled_at(image, run / size, deep / size, size)
+            return np.asarray(found * np.array([1, 1, 1, share], np.float32), np.float32)
+        wide, high = stretch[settings.texture]
+        noise = rough_noise(run / (size * wide), deep / (size * high), settings.seed)
+        out = np.empty((len(noise), 4), np.float32)
+        out[:, 3] = np.abs(noise) * share
+        out[:, :3] = (noise > 0)[:, None]
+        return out
+
+    return laid

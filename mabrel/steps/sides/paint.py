@@ -23,6 +23,8 @@ from mabrel.steps.region import Region
 from mabrel.steps.sides.way import Way
 
 FACINGS, DEPTHS = 360, 64
+_NOWHERE = np.zeros((0, 0, 3), np.float32)
+NO_PLACES = np.zeros(9, np.float32)
 _EDGE_ON = (0.0, 0.0, 0.0)
 _SHARPNESS = 4.0  # degrees over which one facing's paint goes over into the next
 
@@ -104,7 +106,7 @@ def painted(
     paint = np.ascontiguousarray(paint, np.float32)
     _paint(*seen.sides, matte, paint, over, out)
     if lit is not None and lit.lights:
-        _light_up(out, seen, lit)
+        lit_up(out, seen.sides, seen.slope, _places(seen), _NOWHERE, lit)
     return out
 
 
@@ -140,8 +142,11 @@ def _paint(coverage, depth, normal, matte, paint, texture, out):  # type: ignore
             out[y, x, 3] = alpha
 
 
-def _light_up(colour: Array, seen: Seen, lit: Lit) -> None:
-    """Multiply colours of sides by the light that falls there, and add what they mirror."""
+def lit_up(
+    colour: Array, sides: Sides, slope: Array, places: Array, points: Array, lit: Lit
+) -> None:
+    """Multiply colours (H, W, 4) of sides by the light that falls there, and add what they mirror,
+    in place. Where in space they are is told by `points` (H, W, 3), or follows from `places`."""
     table, strengths = light_table(lit.lights, lit.viewer), strengths_of(lit.lights)
     exposed = exposure(
         lit.lights, table, strengths, plain=_EDGE_ON, wrap=lit.wrap, stands=False,
@@ -149,7 +154,7 @@ def _light_up(colour: Array, seen: Seen, lit: Lit) -> None:
     )  # fmt: skip
     tints = np.array([light.colour for light in lit.lights], np.float32).reshape(-1, 3)
     _light(
-        colour, *seen.sides, seen.slope.astype(np.float32), _places(seen), table, strengths, tints,
+        colour, *sides, slope.astype(np.float32), places, points, table, strengths, tints,
         np.float32(lit.wrap), exposed, with_end(lit.response), np.float32(lit.share),
         np.float32(lit.gloss), np.float32(lit.metal), power_table(lit.tightness),
     )  # fmt: skip
@@ -169,7 +174,7 @@ def _places(seen: Seen) -> Array:
 
 @kernel(parallel=True)
 def _light(  # type: ignore[no-untyped-def]
-    colour, coverage, depth, normal, slope, places, table, strengths, tints, wrap, exposed,
+    colour, coverage, depth, normal, slope, places, points, table, strengths, tints, wrap, exposed,
     response, share, gloss, metal, powers,
 ):  # fmt: skip
     gain, bias, knee, white = exposed
@@ -186,7 +191,10 @@ def _light(  # type: ignore[no-untyped-def]
             lean = slope[min(int(deep * len(slope)), len(slope) - 1)]
             size = one / np.sqrt(nx * nx + ny * ny + lean * lean + np.float32(1e-12))
             nx, ny, nz = nx * size, ny * size, lean * size
-            u, v, w = _in_space(places, np.float32(x), np.float32(y), deep)
+            if points.shape[0] > 0:
+                u, v, w = points[y, x, 0], points[y, x, 1], points[y, x, 2]
+            else:
+                u, v, w = _in_space(places, np.float32(x), np.float32(y), deep)
             total, red, green, blue = zero, zero, zero, zero
             shine_r, shine_g, shine_b = zero, zero, zero
             for i in range(strengths.shape[0]):
@@ -228,6 +236,22 @@ def _in_space(places, x, y, deep):  # type: ignore[no-untyped-def]
     return (
         x + (x - places[2]) * near * places[4], y + (y - places[3]) * near * places[4], away
     )  # fmt: skip
+
+
+def looked_up(paint: Array, normal: Array, depth: Array) -> Array:
+    """Straight colours (N, 4) of sides that face (N, 2) and are so deep (N)."""
+    out = np.empty((len(depth), 4), np.float32)
+    _look_up(np.ascontiguousarray(paint, np.float32), normal, depth, out)
+    return out
+
+
+@kernel(parallel=True)
+def _look_up(paint, normal, depth, out):  # type: ignore[no-untyped-def]
+    for index in numba.prange(depth.shape[0]):
+        i = np.int64(index)
+        out[i, 0], out[i, 1], out[i, 2], out[i, 3] = _looked_up(
+            paint, normal[i, 0], normal[i, 1], depth[i]
+        )
 
 
 @kernel(inline="always")

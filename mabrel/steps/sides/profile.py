@@ -30,13 +30,10 @@ def outgrown(grown: Array | None) -> float:
     return 0.0 if grown is None else max(float(grown.max()), 0.0)
 
 
-def slopes(grown: Array | None, length: float, behind: bool) -> Array:
-    """(DEPTHS): how much the outline grows with the depth, pixel for pixel; at the back, where one
-    looks from `behind`, it faces away."""
+def slopes(grown: Array | None, length: float) -> Array:
+    """(DEPTHS): how much the outline grows with the depth, pixel for pixel."""
     slope = np.zeros(DEPTHS, np.float32)
     if grown is not None:
         growth = np.gradient(grown) * (len(grown) - 1) / max(length, 1e-6)
         slope = np.asarray(growth[np.linspace(0, len(growth) - 1, DEPTHS).astype(int)], np.float32)
-    if behind:
-        slope[-1] = -50.0
     return slope

@@ -1,0 +1,122 @@
+"""A body in space: a shape pushed straight back, as rays from a viewer meet it."""
+
+from typing import NamedTuple
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.rays import bilinear, grown_at
+from mabrel.kernels import kernel
+
+Array = NDArray[np.float32]
+NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
+_MOST_STEPS = 240
+_ON_IT = np.float32(0.02)  # pixels
+
+
+class Seen(NamedTuple):
+    """What rays meet first, (H, W) each."""
+
+    what: NDArray[np.int8]
+    """`NOTHING`, `FACE`, `SIDE` or `BACK`."""
+    depth: Array
+    """0 at the face to 1 at the back."""
+    normal: Array
+    """(H, W, 2): the outline's outward unit normal beside a side; 0 elsewhere."""
+    place: Array
+    """(H, W, 3): where, in the card's axes."""
+
+
+def march(
+    distance: Array,
+    even: Array,
+    corner: tuple[int, int],
+    *,
+    length: float,
+    profile: Array,
+    viewer: tuple[float, float, float],
+    rays: NDArray[np.float64],
+    pixels: tuple[NDArray[np.float64], NDArray[np.float64]],
+) -> Seen:
+    """Look at the body whose outline has the signed `distance` (H, W), pixels from whose corner lie
+    at `corner`, in the plane z = 0, and that reaches back to z = −`length`.
+
+    It is grown by `profile` (N, pixels) at even depths. The ray through the picture's pixel
+    (x, y) runs from the `viewer` in the direction `rays` (3 × 3) · (x, y, 1); `pixels` are the x
+    of each column and the y of each row. Rays step by the distance to the outline, as far as it
+    can't have grown in their way (sphere tracing, J. Hart 1996). `even` is the distance smoothed,
+    for the facing.
+    """
+    across, down = pixels
+    shape = (len(down), len(across))
+    what = np.zeros(shape, np.int8)
+    depth, normal = np.zeros(shape, np.float32), np.zeros((*shape, 2), np.float32)
+    place = np.zeros((*shape, 3), np.float32)
+    rate = float(np.abs(np.diff(profile)).max(initial=0)) * (len(profile) - 1) / max(length, 1e-6)
+    numbers = np.array([length, rate, max(float(profile.max()), 0.0), *corner, *viewer])
+    held = np.ascontiguousarray(profile[None], np.float32)
+    _march(distance, even, held, numbers, rays, across, down, what, depth, normal, place)
+    return Seen(what, depth, normal, place)
+
+
+@kernel(parallel=True)
+def _march(  # type: ignore[no-untyped-def]
+    distance, even, profile, numbers, rays, across, down, what, depth, normal, place
+):
+    length, rate, most, left, top, vx, vy, vz = numbers
+    height, width = distance.shape
+    for line in numba.prange(what.shape[0]):
+        row = np.int64(line)
+        for column in range(what.shape[1]):
+            px, py = across[column], down[row]
+            dx = rays[0, 0] * px + rays[0, 1] * py + rays[0, 2]
+            dy = rays[1, 0] * px + rays[1, 1] * py + rays[1, 2]
+            dz = rays[2, 0] * px + rays[2, 1] * py + rays[2, 2]
+            size = np.sqrt(dx * dx + dy * dy + dz * dz)
+            dx, dy, dz = dx / size, dy / size, dz / size
+            near, far = _slab(vz, dz, -length, 0.0, 1e-3, 1e12)
+            near, far = _slab(vx, dx, left - most - 1, left + width + most, near, far)
+            near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
+            if near >= far:
+                continue
+            speed = np.sqrt(dx * dx + dy * dy) + rate * abs(dz)
+            t, hit = near, False
+            for _ in range(_MOST_STEPS):
+                share = np.float32(min(max(-(vz + t * dz) / length, 0.0), 1.0))
+                x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
+                d = bilinear(distance, np.float32(x), np.float32(y)) - grown_at(profile, share)
+                if d <= _ON_IT:
+                    hit = True
+                    break
+                t += max(d / max(speed, 1e-9), 0.02)
+                if t > far:
+                    break
+            if not hit:
+                continue
+            z, entered = vz + t * dz, t == near
+            place[row, column, 0] = vx + t * dx
+            place[row, column, 1] = vy + t * dy
+            place[row, column, 2] = z
+            depth[row, column] = min(max(-z / length, 0.0), 1.0)
+            if entered and abs(z) < 1e-3 * length + 1e-3:
+                what[row, column] = FACE
+            elif entered and abs(z + length) < 1e-3 * length + 1e-3:
+                what[row, column] = BACK
+            else:
+                what[row, column] = SIDE
+                x, y = np.float32(x), np.float32(y)
+                one = np.float32(1)
+                nx = bilinear(even, x + one, y) - bilinear(even, x - one, y)
+                ny = bilinear(even, x, y + one) - bilinear(even, x, y - one)
+                flat = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
+                normal[row, column, 0], normal[row, column, 1] = nx / flat, ny / flat
+
+
+@kernel(inline="always")
+def _slab(start, way, low, high, near, far):  # type: ignore[no-untyped-def]
+    """The part of a ray between two planes, within the part that is left."""
+    if abs(way) < 1e-12:
+        return (near, far) if low <= start <= high else (1.0, 0.0)
+    a, b = (low - start) / way, (high - start) / way
+    return max(near, min(a, b)), min(far, max(a, b))
