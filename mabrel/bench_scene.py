@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from mabrel.bench import FRAME, Row, in_turn, word_coverage
 from mabrel.field import signed_distance
-from mabrel.field.extrusion import extrude
+from mabrel.field.extrusion import silhouette
 from mabrel.render import Renderer
 from mabrel.steps import kinds
 from mabrel.title import Title, parse_title
@@ -40,8 +40,10 @@ def _extrude_row() -> Row:
             np.maximum(union, cv2.warpAffine(matte, move, (columns, rows)), out=union)
         return union
 
-    ours, other = in_turn(lambda: extrude(distance, towards=(0.6, 0.8), length=_LENGTH), copies, 1)
-    return Row("extrude, with depth and facing", ours, f"{COPIES} stacked copies", other, 0.1)
+    ours, other = in_turn(
+        lambda: silhouette(distance, towards=(0.6, 0.8), length=_LENGTH), copies, 1
+    )
+    return Row("silhouette of a body, with its depth", ours, f"{COPIES} stacked copies", other, 0.1)
 
 
 def _washed(build: list[dict[str, object]]) -> Title:

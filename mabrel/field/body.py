@@ -10,9 +10,21 @@ from mabrel.field.rays import bilinear, grown_at
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
+Matrix = NDArray[np.float64]
 NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
+
+
+class Rays(NamedTuple):
+    """Through the pixel (x, y): from `start` · (x, y, 1) on, in the direction `way` · (x, y, 1), as
+    far as `least` times that at least."""
+
+    start: Matrix
+    """3 × 3."""
+    way: Matrix
+    """3 × 3."""
+    least: float = 0.0
 
 
 class Seen(NamedTuple):
@@ -35,16 +47,14 @@ def march(
     *,
     length: float,
     profile: Array,
-    viewer: tuple[float, float, float],
-    rays: NDArray[np.float64],
+    rays: Rays,
     pixels: tuple[NDArray[np.float64], NDArray[np.float64]],
 ) -> Seen:
     """Look at the body whose outline has the signed `distance` (H, W), pixels from whose corner lie
     at `corner`, in the plane z = 0, and that reaches back to z = −`length`.
 
-    It is grown by `profile` (N, pixels) at even depths. The ray through the picture's pixel
-    (x, y) runs from the `viewer` in the direction `rays` (3 × 3) · (x, y, 1); `pixels` are the x
-    of each column and the y of each row. Rays step by the distance to the outline, as far as it
+    It is grown by `profile` (N, pixels) at even depths; `pixels` are the x of each column and the y
+    of each row. Rays step by the distance to the outline, as far as it
     can't have grown in their way (sphere tracing, J. Hart 1996). `even` is the distance smoothed,
     for the facing.
     """
@@ -54,28 +64,28 @@ def march(
     depth, normal = np.zeros(shape, np.float32), np.zeros((*shape, 2), np.float32)
     place = np.zeros((*shape, 3), np.float32)
     rate = float(np.abs(np.diff(profile)).max(initial=0)) * (len(profile) - 1) / max(length, 1e-6)
-    numbers = np.array([length, rate, max(float(profile.max()), 0.0), *corner, *viewer])
+    numbers = np.array([length, rate, max(float(profile.max()), 0.0), *corner, rays.least])
     held = np.ascontiguousarray(profile[None], np.float32)
-    _march(distance, even, held, numbers, rays, across, down, what, depth, normal, place)
+    out = (what, depth, normal, place)
+    _march(distance, even, held, numbers, rays.start, rays.way, across, down, *out)
     return Seen(what, depth, normal, place)
 
 
 @kernel(parallel=True)
 def _march(  # type: ignore[no-untyped-def]
-    distance, even, profile, numbers, rays, across, down, what, depth, normal, place
+    distance, even, profile, numbers, start, way, across, down, what, depth, normal, place
 ):
-    length, rate, most, left, top, vx, vy, vz = numbers
+    length, rate, most, left, top, least = numbers
     height, width = distance.shape
     for line in numba.prange(what.shape[0]):
         row = np.int64(line)
         for column in range(what.shape[1]):
             px, py = across[column], down[row]
-            dx = rays[0, 0] * px + rays[0, 1] * py + rays[0, 2]
-            dy = rays[1, 0] * px + rays[1, 1] * py + rays[1, 2]
-            dz = rays[2, 0] * px + rays[2, 1] * py + rays[2, 2]
+            vx, vy, vz = _times(start, px, py)
+            dx, dy, dz = _times(way, px, py)
             size = np.sqrt(dx * dx + dy * dy + dz * dz)
             dx, dy, dz = dx / size, dy / size, dz / size
-            near, far = _slab(vz, dz, -length, 0.0, 1e-3, 1e12)
+            near, far = _slab(vz, dz, -length, 0.0, least * size, 1e12)
             near, far = _slab(vx, dx, left - most - 1, left + width + most, near, far)
             near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
             if near >= far:
@@ -111,6 +121,15 @@ def _march(  # type: ignore[no-untyped-def]
                 ny = bilinear(even, x, y + one) - bilinear(even, x, y - one)
                 flat = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
                 normal[row, column, 0], normal[row, column, 1] = nx / flat, ny / flat
+
+
+@kernel(inline="always")
+def _times(matrix, x, y):  # type: ignore[no-untyped-def]
+    return (
+        matrix[0, 0] * x + matrix[0, 1] * y + matrix[0, 2],
+        matrix[1, 0] * x + matrix[1, 1] * y + matrix[1, 2],
+        matrix[2, 0] * x + matrix[2, 1] * y + matrix[2, 2],
+    )
 
 
 @kernel(inline="always")

@@ -5,10 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from mabrel.field.extrusion import extrude
+from mabrel.field.body import SIDE, Rays, Seen, march
 from mabrel.light import Light, Material, Relief, relative_shading, shade_normals
-from mabrel.steps.region import Region
-from mabrel.steps.sides.paint import Lit, Seen, fading, one_colour, painted
+from mabrel.steps.sides.paint import Facing, Lit, lit_up
 from mabrel.steps.sides.way import Way
 from tests.engine.shapes import centres
 
@@ -105,29 +104,45 @@ def test_a_relief_gets_the_tone_of_the_formula(rig: str) -> None:
     assert np.abs(seen.tone - tone)[inside].max() < 1 / 255
 
 
+def cylinder(length: float) -> tuple[Seen, np.ndarray, np.ndarray]:
+    """A disc pushed straight down, and the pixels' places from its centre."""
+    x, y = centres((SIZE + 80, SIZE))
+    x, y = x + 0.5 - MIDDLE, y + 0.5 - MIDDLE
+    distance = (np.hypot(x, y) - RADIUS).astype(np.float32)
+    # Places count from the disc's centre, which lies half a pixel beside a corner of the array.
+    rays = Way((0.0, 1.0), length).rays(length)
+    rays.start[0, 2] = rays.start[1, 2] = 0.0
+    seen = march(
+        distance, distance, (0, 0), length=length, profile=np.zeros(2, np.float32),
+        rays=Rays(rays.start, rays.way), pixels=(x[0] + MIDDLE, y[:, 0] + MIDDLE),
+    )  # fmt: skip
+    seen.place[..., :2] -= np.float32(MIDDLE)
+    return seen, x, y
+
+
+def lighted(seen: Seen, grey: float, lit: Lit) -> np.ndarray:
+    colour = np.full((*seen.what.shape, 4), grey, np.float32)
+    colour[..., 3] = 1
+    colour[seen.what != SIDE] = 0
+    facing = Facing(seen.depth, seen.normal, seen.place)
+    lit_up(colour, facing, np.zeros(64, np.float32), lit)
+    return colour[..., :3]
+
+
 @pytest.mark.parametrize("rig", RIGS)
 def test_the_sides_of_a_cylinder_are_lit_by_the_formula(rig: str) -> None:
     lights, length = RIGS[rig], 60.0
-    x, y = centres((SIZE + 80, SIZE))
-    x, y = x + 0.5 - MIDDLE, y + 0.5 - MIDDLE
-    matte = np.clip(RADIUS + 0.5 - np.hypot(x, y), 0, 1).astype(np.float32)
-    sides = extrude((np.hypot(x, y) - RADIUS).astype(np.float32), towards=(0, 1), length=length)
-    region = Region(-SIZE // 2 + 1, -SIZE // 2 + 1, SIZE, SIZE + 80)
-    seen = Seen(sides, Way((0.0, 1.0), length), region, length, np.zeros(64, np.float32))
+    seen, px, py = cylinder(length)
     response = np.linspace(0, 1, 256, dtype=np.float32)
     lit = Lit(tuple(lights), 0.6, 1.0, 0.75, response, 0.0, 20, 0.0, (0.0, 0.0, 1.0))
-    paint = fading(one_colour("#808080"), np.zeros(4, np.float32), 0)
-    shown = painted(seen, matte, paint, lit, None)[..., :3]
-
-    rows, columns = np.indices(matte.shape)
-    px, py = columns + region.left + 0.5, rows + region.top + 0.5
-    cx, cy = px - (MIDDLE + region.left), py - (MIDDLE + region.top)
+    shown = lighted(seen, 128 / 255, lit)
+    cx, cy = px, py
     across = np.clip(cx / RADIUS, -1, 1)
     down = np.sqrt(1 - across**2)
     deep = (cy - down * RADIUS) / length
     normal = np.stack([across, down, np.zeros_like(across)], -1)
     place = np.stack([px, py - deep * length, -deep * length], -1)
-    total, tint = np.zeros(matte.shape), np.zeros((*matte.shape, 3))
+    total, tint = np.zeros(cx.shape), np.zeros((*cx.shape, 3))
     for light in lights:
         share = received(normal, place, light, 1, False)[0] * light.strength
         total += share
@@ -149,17 +164,12 @@ def _sent(light: Light) -> float:
 
 
 def test_coloured_lights_leave_coloured_highlights_on_sides() -> None:
-    x, y = centres((SIZE, SIZE))
-    distance = (np.hypot(x - MIDDLE, y - MIDDLE) - 40).astype(np.float32)
-    sides = extrude(distance, towards=(0, 1), length=30)
-    region = Region(-80, -80, SIZE, SIZE)
-    seen = Seen(sides, Way((0.0, 1.0), 30.0), region, 30.0, np.zeros(64, np.float32))
+    seen, _, _ = cylinder(30)
     response = np.linspace(0, 1, 256, dtype=np.float32)
     for channel, colour in enumerate([(1, 0, 0), (0, 1, 0), (0, 0, 1)]):
         rig = (Light(90, 30, colour),)
         lit = Lit(rig, 0.0, 1.0, 0.75, response, 1.0, 8, 0.0, (0.0, 900.0, 300.0))
-        paint = fading(one_colour("#000000"), np.zeros(4, np.float32), 0)
-        shown = painted(seen, np.zeros_like(distance), paint, lit, None)[..., :3]
+        shown = lighted(seen, 0.0, lit)
         assert shown[..., channel].max() > 0.3
         assert shown.sum(axis=-1).max() == pytest.approx(shown[..., channel].max())
 

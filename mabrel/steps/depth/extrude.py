@@ -4,14 +4,15 @@ import math
 from dataclasses import replace
 from typing import ClassVar, Literal
 
+import cv2
 import numpy as np
 
 from mabrel.colour import curve_table, from_code
-from mabrel.field.extrusion import Sides
-from mabrel.field.extrusion import extrude as traced
+from mabrel.field.extrusion import silhouette
 from mabrel.field.fractal import rough_noise
 from mabrel.light import SHOULDER
 from mabrel.light.table import ABOVE
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound, Extent, Lines
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
@@ -19,29 +20,28 @@ from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
-from mabrel.steps.sides.apart import Body, Texture, drawn, is_apart, target_of
+from mabrel.steps.sides.apart import is_apart, rays_apart, target_of
+from mabrel.steps.sides.drawing import Body, Drawn, Texture, drawn
 from mabrel.steps.sides.face import as_the_face, face_at
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
-    Seen,
     along,
     around,
     by_side,
     fading,
     one_colour,
-    painted,
     run_along,
 )
 from mabrel.steps.sides.profile import outgrown, profile, slopes
-from mabrel.steps.sides.way import Way, room_for, where_sides_begin
+from mabrel.steps.sides.way import Way, room_for
 from mabrel.steps.textures.tiling import tiled_at
 from mabrel.title import kinds
 from mabrel.title.kinds import Stop, Stops
 
-_LEAST_GAP = 0.05  # share of the viewer's distance to a card's back that its depth must leave
 _EVEN = 1.6
-_EDGE_ON = 0.01  # pixels behind a card at which one still is beside it
+_FINE, _FINE_APART = 2, 4  # rays across a pixel
+_LEFT = 2e-3  # of a pixel, that a face must leave for sides to be seen
 _AROUND = [
     Stop(place=0, colour="#6b4a2a"),
     Stop(place=0.25, colour="#2a1a10"),
@@ -192,10 +192,7 @@ def _way(settings: Extrude, scene: Scene) -> Way:
         shrink = settings.length / (settings.eye + settings.length)
         return Way((x * scene.scale, y * scene.scale), length, shrink)
     x, y, away = scene.viewer
-    if away >= -_EDGE_ON:
-        return Way((x, y), length, length / (max(away, 1e-3) + length))
-    back = max(-away - length, -away * _LEAST_GAP, 1e-3)
-    return Way((x, y), length, 1 - back / -away, -away / back)
+    return Way((x, y), length, length / (max(away, 1e-3) + length))
 
 
 def _light(settings: Extrude, scene: Scene) -> Lit | None:
@@ -253,7 +250,7 @@ def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     if _apart(settings, scene):  # it is drawn in the picture
         return Margin()
     way = _way(settings, scene)
-    spare = 2 + math.ceil(outgrown(_profile(settings, scene)) * way.grow)
+    spare = 2 + math.ceil(outgrown(_profile(settings, scene)))
     return room_for(piece.region, way, spare)
 
 
@@ -271,51 +268,73 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""
     if settings.length * scene.scale < 0.01:
         return piece
+    body = _body(piece, settings, scene)
+    wider = outgrown(body.grown)
     if _apart(settings, scene):
-        return _drawn_apart(piece, settings, scene)
-    way, grown = _way(settings, scene), _profile(settings, scene)
-    sides = _sides(piece, way, grown, settings, scene)
-    covering = np.zeros_like(piece.matte) if way.behind else piece.matte
-    length = settings.length * scene.scale
-    seen = Seen(sides, way, piece.region, length, slopes(grown, length))
-    colour = painted(
-        seen,
-        covering,
-        _paint(settings),
-        _light(settings, scene),
-        _texture(piece, sides, way, settings, scene),
-    )
-    if settings.towards == "back":
-        solid = piece.deepened(sides.coverage, settings.length * scene.scale, outgrown(grown))
-    else:
-        solid = piece.solidified(sides.coverage)
-    # One who looks at its back doesn't see the face.
-    return solid.in_front(colour) if way.behind else solid.just_behind(colour)
+        solid = piece.deepened(piece.matte, body.length, wider)
+        target = target_of(piece, body.length, wider, scene)
+        if not target.area:
+            return solid
+        seen = drawn(piece, body, rays_apart(scene), target, _FINE_APART, scene)
+        return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
+    way = _way(settings, scene)
+    cover = _silhouette(piece, body, way, scene)
+    seen = drawn(piece, body, way.rays(body.length), piece.region, _FINE, scene)
+    back = settings.towards == "back"
+    solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
+    return solid.just_behind(_under(piece.matte, cover, seen, _front(body.paint)))
 
 
-def _sides(piece: Piece, way: Way, grown: Array | None, settings: Extrude, scene: Scene) -> Sides:
+def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> Array:
+    """(H, W): coverage of face and sides together."""
     x, y = way.towards
     if way.shrink > 0:
         x, y = x - piece.region.left - 0.5, y - piece.region.top - 0.5
-    even = max(_EVEN, settings.soften * scene.scale)
+    key = (x, y, way, None if body.grown is None else body.grown.tobytes(), body.mitred)
+
+    def traced() -> Array:
+        cover, _ = silhouette(
+            body.distance, towards=(x, y), length=way.length, shrink=way.shrink,
+            profile=body.grown, pause=scene.pause,
+        )  # fmt: skip
+        return cover
+
+    return piece.remembered("silhouette", key, traced)
+
+
+def _under(matte: Array, cover: Array, seen: Drawn, front: Array) -> Array:
+    """Sides under a face: where that covers f of a pixel and both together u, they cover
+    (u − f) / (1 − f) of what it leaves: no seam at the lower edge, no rim at the upper one. Where
+    no ray has met them, they have the colour of what is beside."""
+    met = seen.met > 0
+    pixels, area = seen.pixels, seen.met
+    if not met.all():
+        around = cv2.blur(pixels, (3, 3), borderType=cv2.BORDER_REPLICATE)
+        pixels = np.where(met[..., None], pixels, around)
+        area = np.where(met, area, cv2.blur(area, (3, 3), borderType=cv2.BORDER_REPLICATE))
+    left = 1 - matte
+    share = np.clip((cover - matte) / np.maximum(left, np.float32(1e-3)), 0, 1)
+    out = pixels * (share / np.maximum(area, np.float32(1e-4)))[..., None]
+    out[left < _LEFT] = front
+    return np.asarray(out, np.float32)
+
+
+def _front(paint: Array) -> Array:
+    """(4): the colour of a body under its face, which shows where that is faded."""
+    colour = paint[:, 0].mean(axis=0)
+    return np.asarray(colour * [*colour[3:].repeat(3), 1], np.float32)
+
+
+def _body(piece: Piece, settings: Extrude, scene: Scene) -> Body:
+    grown, length = _profile(settings, scene), settings.length * scene.scale
     mitred = settings.corners == "mitred" and grown is not None
-    near_first = grown if grown is None or not way.behind else grown[::-1]
-
-    def trace() -> Sides:
-        found = traced(
-            _mitred(piece, grown) if mitred and grown is not None else piece.distance,
-            towards=(x, y),
-            length=way.length,
-            shrink=way.shrink,
-            profile=near_first,
-            grow=way.grow,
-            even=even,
-            pause=scene.pause,
-        )
-        return Sides(found.coverage, 1 - found.depth, found.normal) if way.behind else found
-
-    key = (x, y, way, even, mitred, None if grown is None else grown.tobytes())
-    return piece.remembered("sides", key, trace)
+    distance = _mitred(piece, grown) if mitred and grown is not None else piece.distance
+    return Body(
+        length, distance, mitred, grown, max(_EVEN, settings.soften * scene.scale),
+        slopes(grown, length), _paint(settings), _light(settings, scene),
+        _front(_paint(settings)) if _apart(settings, scene) else None,
+        lambda places: _back(piece, places, settings), _textured(piece, settings, scene),
+    )  # fmt: skip
 
 
 def _mitred(piece: Piece, grown: Array) -> Array:
@@ -341,21 +360,6 @@ def _paint(settings: Extrude) -> Array:
     return fading(near, far, settings.fade)
 
 
-def _drawn_apart(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
-    """Seen from its edge or its back."""
-    length, grown = settings.length * scene.scale, _profile(settings, scene)
-    target = target_of(piece, length, outgrown(grown), scene)
-    solid = piece.deepened(piece.matte, length, outgrown(grown))
-    if not target.area:
-        return solid
-    body = Body(
-        length, grown, max(_EVEN, settings.soften * scene.scale), slopes(grown, length),
-        _paint(settings), _light(settings, scene),
-        lambda places: _back(piece, places, settings), _textured(piece, settings, scene),
-    )  # fmt: skip
-    return solid.beside(drawn(piece, body, target, scene), hides=scene.viewer[2] < 0)
-
-
 def _back(piece: Piece, places: Lines, settings: Extrude) -> Array:
     """Premultiplied colours (N, 4) of the back at places (N, 2)."""
     if settings.back == "face":
@@ -363,22 +367,6 @@ def _back(piece: Piece, places: Lines, settings: Extrude) -> Array:
     *colour, alpha = from_code(settings.back_colour)
     own = np.array([*(channel * alpha for channel in colour), alpha], np.float32)
     return np.tile(own, (len(places), 1))
-
-
-def _texture(piece: Piece, sides: Sides, way: Way, settings: Extrude, scene: Scene) -> Array | None:
-    """Straight colours (H, W, 4) over the sides, their alpha the share of them."""
-    laid = _textured(piece, settings, scene)
-    if laid is None:
-        return None
-    shown = sides.coverage > 0
-    if not way.behind:
-        shown &= piece.matte < 0.999
-    rows, columns = np.nonzero(shown)
-    depth = sides.depth[rows, columns]
-    pixels = np.stack([columns, rows], axis=1).astype(np.float64) + 0.5
-    out = np.zeros((*piece.matte.shape, 4), np.float32)
-    out[rows, columns] = laid(where_sides_begin(pixels, depth, piece.region, way), depth)
-    return out
 
 
 def _textured(piece: Piece, settings: Extrude, scene: Scene) -> Texture | None:

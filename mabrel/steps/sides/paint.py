@@ -10,21 +10,15 @@ from scipy.spatial import cKDTree
 from mabrel.colour import from_code
 from mabrel.colour.gradients import ColourStop, gradient_table
 from mabrel.field.contours import contours
-from mabrel.field.extrusion import Sides
 from mabrel.kernels import kernel
 from mabrel.light import Light
 from mabrel.light.core import answered, between, power_table, with_end
 from mabrel.light.exposure import exposure, tone_of
 from mabrel.light.table import light_table, strengths_of
 from mabrel.steps.extent import Lines
-from mabrel.steps.faces.flattening import WHOLE
 from mabrel.steps.piece import Array, Piece
-from mabrel.steps.region import Region
-from mabrel.steps.sides.way import Way
 
 FACINGS, DEPTHS = 360, 64
-_NOWHERE = np.zeros((0, 0, 3), np.float32)
-NO_PLACES = np.zeros(9, np.float32)
 _EDGE_ON = (0.0, 0.0, 0.0)
 _SHARPNESS = 4.0  # degrees over which one facing's paint goes over into the next
 
@@ -80,73 +74,25 @@ def along(stops: list[ColourStop]) -> Array:
     return np.ascontiguousarray(np.tile(table[places], (FACINGS, 1, 1)))
 
 
-class Seen(NamedTuple):
-    """What one sees of the sides of a body, and where in space it is."""
+class Facing(NamedTuple):
+    """Where places on sides are, and which way they face."""
 
-    sides: Sides
-    way: Way
-    region: Region
-    length: float
-    """How deep the body is, in render pixels."""
-    slope: Array
-    """(N): how much the outline grows with the depth, pixel for pixel, at even depths."""
-
-
-def painted(
-    seen: Seen, matte: Array, paint: Array, lit: Lit | None, texture: Array | None
-) -> Array:
-    """Premultiplied colour (H, W, 4) of what the face leaves to see of the silhouette.
-
-    `paint` (FACINGS, DEPTHS, 4) is straight; `texture` (H, W, 4) is laid over, straight, its alpha
-    the share of it. Sides answer the lights as faces do (`mabrel.light.core`): what is seen edge
-    on from the first light keeps its colour.
-    """
-    out = np.empty((*matte.shape, 4), np.float32)
-    over = np.zeros((0, 0, 4), np.float32) if texture is None else texture
-    paint = np.ascontiguousarray(paint, np.float32)
-    _paint(*seen.sides, matte, paint, over, out)
-    if lit is not None and lit.lights:
-        lit_up(out, seen.sides, seen.slope, _places(seen), _NOWHERE, lit)
-    return out
+    depth: Array
+    """(H, W): 0 at the face to 1 at the far end."""
+    normal: Array
+    """(H, W, 2): the outline's outward unit normal; 0 where a place faces straight back."""
+    place: Array
+    """(H, W, 3): in the card's axes."""
 
 
-@kernel(parallel=True)
-def _paint(coverage, depth, normal, matte, paint, texture, out):  # type: ignore[no-untyped-def]
-    """Under a face that covers f of a pixel, sides that cover s = (u − f) / (1 − f) of the rest
-    make up the silhouette's own coverage u: no seam at the lower edge, no rim at the upper one.
-    """
-    rows, columns = matte.shape
-    zero, one = np.float32(0), np.float32(1)
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            f = matte[y, x]
-            shown = one
-            if f < np.float32(0.998):
-                shown = min(max((coverage[y, x] - f) / (one - f), zero), one)
-            if shown <= 0:
-                out[y, x, 0] = out[y, x, 1] = out[y, x, 2] = out[y, x, 3] = 0
-                continue
-            red, green, blue, alpha = _looked_up(
-                paint, normal[y, x, 0], normal[y, x, 1], depth[y, x]
-            )
-            if texture.shape[0] > 0:
-                laid = texture[y, x, 3]
-                red += (texture[y, x, 0] - red) * laid
-                green += (texture[y, x, 1] - green) * laid
-                blue += (texture[y, x, 2] - blue) * laid
-            alpha *= shown
-            out[y, x, 0] = red * alpha
-            out[y, x, 1] = green * alpha
-            out[y, x, 2] = blue * alpha
-            out[y, x, 3] = alpha
-
-
-def lit_up(
-    colour: Array, sides: Sides, slope: Array, places: Array, points: Array, lit: Lit
-) -> None:
+def lit_up(colour: Array, facing: Facing, slope: Array, lit: Lit) -> None:
     """Multiply colours (H, W, 4) of sides by the light that falls there, and add what they mirror,
-    in place. Where in space they are is told by `points` (H, W, 3), or follows from `places`."""
+    in place.
+
+    `slope` (N) is how much the outline grows with the depth, pixel for pixel, at even depths. Sides
+    answer the lights as faces do
+    (`mabrel.light.core`): what the first light meets edge on keeps its colour.
+    """
     table, strengths = light_table(lit.lights, lit.viewer), strengths_of(lit.lights)
     exposed = exposure(
         lit.lights, table, strengths, plain=_EDGE_ON, wrap=lit.wrap, stands=False,
@@ -154,27 +100,15 @@ def lit_up(
     )  # fmt: skip
     tints = np.array([light.colour for light in lit.lights], np.float32).reshape(-1, 3)
     _light(
-        colour, *sides, slope.astype(np.float32), places, points, table, strengths, tints,
+        colour, *facing, slope.astype(np.float32), table, strengths, tints,
         np.float32(lit.wrap), exposed, with_end(lit.response), np.float32(lit.share),
         np.float32(lit.gloss), np.float32(lit.metal), power_table(lit.tightness),
     )  # fmt: skip
 
 
-def _places(seen: Seen) -> Array:
-    """(8): the numbers by which a kernel finds where in space a place on the sides is; see
-    `where_sides_begin`."""
-    way, region = seen.way, seen.region
-    reach = way.length if way.shrink == 0 else way.shrink / (1 - way.shrink)
-    near = 1.0 if way.behind else 0.0
-    numbers = (
-        region.left + 0.5, region.top + 0.5, *way.towards, reach, way.grow, near, seen.length
-    )  # fmt: skip
-    return np.array([*numbers, 1.0 if way.shrink else 0.0], np.float32)
-
-
 @kernel(parallel=True)
 def _light(  # type: ignore[no-untyped-def]
-    colour, coverage, depth, normal, slope, places, points, table, strengths, tints, wrap, exposed,
+    colour, depth, normal, places, slope, table, strengths, tints, wrap, exposed,
     response, share, gloss, metal, powers,
 ):  # fmt: skip
     gain, bias, knee, white = exposed
@@ -191,10 +125,7 @@ def _light(  # type: ignore[no-untyped-def]
             lean = slope[min(int(deep * len(slope)), len(slope) - 1)]
             size = one / np.sqrt(nx * nx + ny * ny + lean * lean + np.float32(1e-12))
             nx, ny, nz = nx * size, ny * size, lean * size
-            if points.shape[0] > 0:
-                u, v, w = points[y, x, 0], points[y, x, 1], points[y, x, 2]
-            else:
-                u, v, w = _in_space(places, np.float32(x), np.float32(y), deep)
+            u, v, w = places[y, x, 0], places[y, x, 1], places[y, x, 2]
             total, red, green, blue = zero, zero, zero, zero
             shine_r, shine_g, shine_b = zero, zero, zero
             for i in range(strengths.shape[0]):
@@ -219,23 +150,7 @@ def _light(  # type: ignore[no-untyped-def]
                 shine = shine_r if c == 0 else shine_g if c == 1 else shine_b
                 hue = one + (colour[y, x, c] / own - one) * metal
                 tinted = one + share * (tint * scale - one) if total > 0 else one
-                lighted = colour[y, x, c] * level * tinted + shine * hue * alpha
-                # What is brighter than white counts as white where the outline cuts it.
-                colour[y, x, c] = lighted if coverage[y, x] >= WHOLE else min(lighted, alpha)
-
-
-@kernel(inline="always")
-def _in_space(places, x, y, deep):  # type: ignore[no-untyped-def]
-    """Where a place on the sides, seen at a pixel so deep, is in the card's axes."""
-    x, y = x + places[0], y + places[1]
-    away = -deep * places[7]
-    if places[8] == 0:
-        return x - places[2] * deep * places[4], y - places[3] * deep * places[4], away
-    near = deep if places[6] == 0 else np.float32(1) - deep
-    x, y = places[2] + (x - places[2]) / places[5], places[3] + (y - places[3]) / places[5]
-    return (
-        x + (x - places[2]) * near * places[4], y + (y - places[3]) * near * places[4], away
-    )  # fmt: skip
+                colour[y, x, c] = colour[y, x, c] * level * tinted + shine * hue * alpha
 
 
 def looked_up(paint: Array, normal: Array, depth: Array) -> Array:

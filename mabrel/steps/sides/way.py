@@ -5,8 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mabrel.steps.extent import Lines
-from mabrel.steps.piece import Array
+from mabrel.field.body import Rays
 from mabrel.steps.region import Margin, Region
 
 
@@ -16,18 +15,25 @@ class Way:
 
     `shrink` is how much the last copy has shrunk towards `towards`: t / (D + t) at depth t for
     an eye at distance D; 0 where all copies are of one size and run `length` in the direction
-    `towards`. `grow` is how much larger the nearest plane is than the face: more than 1 where
-    one looks at the back, which then is nearest.
+    `towards`.
     """
 
     towards: tuple[float, float]
     length: float
     shrink: float = 0.0
-    grow: float = 1.0
 
-    @property
-    def behind(self) -> bool:
-        return self.grow > 1
+    def rays(self, deep: float) -> Rays:
+        """Through the pixels of the card, back through the copies: straight through a body that is
+        `deep` pixels deep, seen so."""
+        start = np.diag([1.0, 1.0, 0.0])
+        way = np.zeros((3, 3))
+        x, y = self.towards
+        if self.shrink == 0:
+            way[:, 2] = (-x * self.length, -y * self.length, -deep)
+        else:
+            reach = self.shrink / (1 - self.shrink)
+            way[:] = [[reach, 0, -x * reach], [0, reach, -y * reach], [0, 0, -deep]]
+        return Rays(start, way)
 
 
 def room_for(region: Region, way: Way, spare: int) -> Margin:
@@ -37,8 +43,8 @@ def room_for(region: Region, way: Way, spare: int) -> Margin:
         x, y = x * way.length, y * way.length
         reach = (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
     else:
-        # The nearest copy is larger, the farthest smaller, both about the vanishing point.
-        ends = (way.grow, 1.0 if way.behind else 1 - way.shrink)
+        # The farthest copy is the smallest, about the vanishing point.
+        ends = (1.0, 1 - way.shrink)
 
         def beyond(side: float, centre: float, sign: int) -> float:
             return max(max(sign * (centre + (side - centre) * s - side) for s in ends), 0.0)
@@ -49,16 +55,3 @@ def room_for(region: Region, way: Way, spare: int) -> Margin:
         )  # fmt: skip
     left, top, right, bottom = (math.ceil(side) + spare for side in reach)
     return Margin(left, top, right, bottom)
-
-
-def where_sides_begin(places: Lines, depth: Array, region: Region, way: Way) -> Lines:
-    """Where on the face's outline the sides at `places` (N, 2, array coordinates over `region`)
-    begin; `depth` (N), 0..1, is how far back they lie."""
-    places = places + np.array([region.left, region.top])
-    towards = np.array(way.towards)
-    if way.shrink == 0:
-        return np.asarray(places - towards * depth[:, None] * way.length)
-    reach = way.shrink / (1 - way.shrink)
-    near = depth if not way.behind else 1 - depth
-    first = towards + (places - towards) / way.grow
-    return np.asarray(first + (first - towards) * (near * reach)[:, None])

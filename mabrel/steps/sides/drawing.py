@@ -1,0 +1,116 @@
+"""Sides and backs of bodies, drawn by rays: on the card, or in the picture itself."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.body import BACK, FACE, SIDE, Rays, march
+from mabrel.field.body import Seen as Hits
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.region import Region
+from mabrel.steps.scene import Scene
+from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
+
+_BAND = 160  # rows of rays that are worked on together
+_FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
+Places = NDArray[np.float64]
+Texture = Callable[[Places, Array], Array]
+
+
+@dataclass(frozen=True)
+class Body:
+    """A body that reaches straight back behind its card. Lengths are in render pixels."""
+
+    length: float
+    distance: Array
+    """(H, W): of its outline."""
+    mitred: bool
+    """Whether its corners are."""
+    grown: Array | None
+    even: float
+    """σ in pixels over which the facing is evened out."""
+    slope: Array
+    paint: Array
+    lit: Lit | None
+    front: Array | None
+    """(4): premultiplied colour under the face, so that no gap shows beside it; None for none."""
+    back: Callable[[Places], Array]
+    """Premultiplied colours (N, 4) of the back at places (N, 2)."""
+    texture: Texture | None
+    """Straight colours (N, 4) over the sides, at places (N, 2) on them, so deep (N)."""
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """What one sees of a body without its face."""
+
+    pixels: Array
+    """(H, W, 4): premultiplied."""
+    met: Array
+    """(H, W), 0..1: the share of rays that met sides or back."""
+
+
+def drawn(piece: Piece, body: Body, rays: Rays, target: Region, fine: int, scene: Scene) -> Drawn:
+    """The sides and the back over `target`, through `fine` × `fine` rays in each of its pixels: so
+    borders between facets are as smooth as the outline, and textures finer than pixels fade."""
+    out = np.zeros((target.height, target.width, 4), np.float32)
+    met = np.zeros((target.height, target.width), np.float32)
+    distance = np.ascontiguousarray(body.distance, np.float32)
+    even = cv2.GaussianBlur(distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE)
+    across = (np.arange(target.width * fine) + 0.5) / fine + target.left
+    profile = np.zeros(2, np.float32) if body.grown is None else body.grown
+    for first in range(0, target.height, _BAND // fine):
+        scene.pause()
+        rows = min(_BAND // fine, target.height - first)
+        down = (np.arange(rows * fine) + 0.5) / fine + target.top + first
+        hits = march(
+            distance, np.asarray(even, np.float32), piece.region[:2],
+            length=body.length, profile=profile, rays=rays, pixels=(across, down),
+        )  # fmt: skip
+        part, size = slice(first, first + rows), (target.width, rows)
+        there = np.asarray(hits.what >= SIDE, np.float32)
+        if there.any():
+            met[part] = _coarse(there, size)
+            out[part] = _coarse(_coloured(hits, body), size)
+    return Drawn(out, met)
+
+
+def _coarse(fine: Array, size: tuple[int, int]) -> Array:
+    return np.asarray(cv2.resize(fine, size, interpolation=cv2.INTER_AREA), np.float32)
+
+
+def _coloured(hits: Hits, body: Body) -> Array:
+    """Premultiplied colours (H, W, 4) of what rays meet."""
+    out = np.zeros((*hits.what.shape, 4), np.float32)
+    if body.front is not None:
+        out[hits.what == FACE] = body.front
+    side, back = hits.what == SIDE, hits.what == BACK
+    if side.any():
+        out[side] = _of_sides(hits, side, body)
+        _lighted(out, side, hits, body.slope, body)
+    if back.any():
+        out[back] = body.back(hits.place[back][:, :2].astype(np.float64))
+        _lighted(out, back, hits, np.full_like(body.slope, _FACING_BACK), body)
+    return out
+
+
+def _of_sides(hits: Hits, side: NDArray[np.bool_], body: Body) -> Array:
+    normal, depth = hits.normal[side], hits.depth[side]
+    colour = looked_up(body.paint, normal, depth)
+    if body.texture is not None:
+        laid = body.texture(hits.place[side][:, :2].astype(np.float64), depth)
+        colour[:, :3] += (laid[:, :3] - colour[:, :3]) * laid[:, 3:]
+    colour[:, :3] *= colour[:, 3:]
+    return colour
+
+
+def _lighted(out: Array, where: NDArray[np.bool_], hits: Hits, slope: Array, body: Body) -> None:
+    if body.lit is None or not body.lit.lights:
+        return
+    own = out * where[..., None]
+    lit_up(own, Facing(hits.depth, hits.normal, hits.place), slope, body.lit)
+    # Averaged with its neighbours, what is brighter than white would not look smooth.
+    out[where] = np.minimum(own[where], own[where][:, 3:])

@@ -1,0 +1,94 @@
+"""Bodies all around: from the front, the edge and the back."""
+
+import numpy as np
+import pytest
+
+from mabrel import Renderer, parse_title
+
+RENDERER = Renderer()
+GOLD = {"step": "surface.flat", "settings": {"colour": "#c8a040"}}
+FRAME = {"width": 480, "height": 270}
+
+
+def turned(
+    angle: float, axis: str = "turn_y", build=(GOLD,), text="HULK", **settings
+) -> np.ndarray:
+    deep = {"step": "depth.extrude", "settings": {"towards": "back", "length": 60} | settings}
+    word = {
+        "kind": "lettering",
+        "source": {"text": text, "size": 130},
+        "placement": {axis: angle},
+        "build": [*build, deep],
+    }
+    return RENDERER.render(parse_title({"mabrel": 1, "frame": FRAME, "layers": [word]})).pixels
+
+
+def test_from_its_edge_one_sees_the_side_alone() -> None:
+    seen = turned(90, lit=0, fade=0, colour="#ff0000")
+    there = seen[..., 3] > 0.99
+    rows, columns = np.nonzero(there)
+    assert columns.max() - columns.min() == pytest.approx(60 * 2000 / 1780, abs=8)
+    assert seen[there][:, :3] == pytest.approx(np.tile([1, 0, 0], (there.sum(), 1)), abs=0.01)
+    assert there[rows.min() + 3 : rows.max() - 2, columns.min() + 2 : columns.max() - 1].all()
+
+
+@pytest.mark.parametrize(("axis", "angle"), [("turn_y", 180), ("turn_y", 150), ("turn_x", 180)])
+def test_the_back_is_flat_and_of_its_own_colour(axis: str, angle: float) -> None:
+    seen = turned(angle, axis, back_colour="#204060", lit=0)
+    blue = np.abs(seen[..., :3] - np.array([0x20, 0x40, 0x60]) / 255).max(axis=-1) < 0.01
+    front = turned(0, axis)[..., 3]
+    assert (blue & (seen[..., 3] > 0.99)).sum() == pytest.approx(front.sum(), rel=0.25)
+
+
+def test_the_face_shows_on_the_back_mirrored() -> None:
+    """At half a turn the back, with the face on it, is the face's mirror image, smaller."""
+    ramp = {"step": "surface.gradient", "settings": {"shape": "linear", "angle": 0}}
+    front = turned(0, build=(ramp,), length=1, text="O")
+    back = turned(180, build=(ramp,), length=1, text="O", back="face", lit=0)
+    mirrored = front[:, ::-1]
+    inside = (mirrored[..., 3] > 0.99) & (back[..., 3] > 0.99)
+    assert inside.sum() > 0.9 * (front[..., 3] > 0.99).sum()
+    assert np.abs(mirrored - back)[inside].mean() < 0.01
+
+
+def test_nothing_jumps_while_it_turns_past_its_edge() -> None:
+    """From the card to the picture and back: what it covers changes evenly."""
+    covers = np.array([turned(a)[..., 3].sum() for a in np.arange(76, 105, 1.0)])
+    steps = np.diff(covers) / covers.mean()
+    assert np.abs(steps).max() < 0.08
+    assert np.abs(np.diff(steps[:12])).max() < 0.02
+    assert covers.min() > 0.4 * covers.max()
+
+
+def test_sides_go_on_as_the_face() -> None:
+    """A split face: sides have the colour of the half that they adjoin, at every depth."""
+    split = {
+        "step": "surface.gradient",
+        "settings": {
+            "shape": "linear",
+            "angle": 90,
+            "stops": [
+                {"place": 0, "colour": "#ff0000"}, {"place": 0.5, "colour": "#ff0000"},
+                {"place": 0.5, "colour": "#0000ff"}, {"place": 1, "colour": "#0000ff"},
+            ],
+        },
+    }  # fmt: skip
+    seen = turned(70, build=(split,), texture="face", textured=1, lit=0, text="I")
+    there = seen[..., 3] > 0.99
+    rows = np.nonzero(there.any(axis=1))[0]
+    top, foot = rows[len(rows) // 5], rows[-len(rows) // 5]
+    assert seen[top][there[top]][:, 0].min() > 0.95
+    assert seen[foot][there[foot]][:, 2].min() > 0.95
+
+
+@pytest.mark.parametrize("texture", ["picture", "streaks", "layers"])
+def test_textures_on_sides_are_as_fine_rays_have_them(texture: str) -> None:
+    """Against a picture made sixteen times as large and averaged."""
+    how = {"texture": texture, "picture": "shipped/planks.jpg", "textured": 1, "lit": 0, "size": 24}
+    deep = {"step": "depth.extrude", "settings": {"angle": 20, "length": 40} | how}
+    word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": [GOLD, deep]}
+    title = parse_title({"mabrel": 1, "frame": {"width": 200, "height": 120}, "layers": [word]})
+    seen = RENDERER.render(title).pixels
+    fine = RENDERER.render(title, scale=8).pixels
+    truth = fine.reshape(120, 8, 200, 8, 4).mean(axis=(1, 3))
+    assert np.abs(seen - truth).mean() < 2 / 255
