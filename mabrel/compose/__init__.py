@@ -7,7 +7,7 @@ from mabrel.compose.finishes import finish_named, finishes
 from mabrel.compose.keeping import arrival_of
 from mabrel.compose.making import apply_finish, new_title, swap
 from mabrel.compose.moving import lay
-from mabrel.compose.sizing import look_height, resized_look
+from mabrel.compose.sizing import lights_along, look_height, resized_look
 from mabrel.compose.words import Made, titles_from, word_list
 
 __all__ = [
@@ -22,6 +22,7 @@ __all__ = [
     "finish_named",
     "finishes",
     "lay",
+    "lights_along",
     "look_height",
     "new_title",
     "parse_arrival",

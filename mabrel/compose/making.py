@@ -9,6 +9,7 @@ from mabrel.compose.sizing import (
     fitting_height,
     fitting_size,
     fonts_of,
+    lights_along,
     look_height,
     resized_look,
 )
@@ -17,6 +18,7 @@ from mabrel.steps import scaled_build
 from mabrel.steps.references import settings_of_kind
 from mabrel.title import (
     Backdrop,
+    DistantLight,
     Finish,
     Floor,
     Layer,
@@ -91,7 +93,10 @@ def new_title(
     finished = _finished(bare, lettering, look)
     if look.placement is not None:
         finished = finished.model_copy(update={"placement": scaled(look.placement, factor)})
-    update: dict[str, object] = {"lights": look.lights, "layers": [*grounds, finished, *washes]}
+    update: dict[str, object] = {
+        "lights": [scaled(each, factor) for each in look.lights],
+        "layers": [*grounds, finished, *washes],
+    }
     if look.camera is not None:
         update["camera"] = scaled(look.camera, factor)
     return _numbered(bare.model_copy(update=update))
@@ -124,13 +129,19 @@ def swap(
     FontError, PictureError, LibraryError and TitleError.
     """
     chosen = _swappable(title, layer, words=picture is None)
+    changed: Lettering | Picture
     if picture is not None:
-        return _with_layer(title, _as_picture(title, chosen, picture))
-    if isinstance(chosen, Picture):
-        if text is None:
-            raise KeyError("lettering")
-        return _with_layer(title, _as_word(title, chosen, text, font or DEFAULT_FONT))
-    return _with_layer(title, _other_words(title, chosen, text, font))
+        changed = _as_picture(title, chosen, picture)
+    elif isinstance(chosen, Lettering):
+        changed = _other_words(title, chosen, text, font)
+    elif text is None:
+        raise KeyError("lettering")
+    else:
+        changed = _as_word(title, chosen, text, font or DEFAULT_FONT)
+    done = _with_layer(title, changed)
+    if all(isinstance(light, DistantLight) for light in title.lights):
+        return done
+    return lights_along(done, changed, look_height(done, changed) / look_height(title, chosen))
 
 
 def _other_words(

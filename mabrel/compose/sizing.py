@@ -16,6 +16,7 @@ from mabrel.source import (
 from mabrel.steps import scaled_build
 from mabrel.title import (
     Copy,
+    DistantLight,
     Frame,
     Layer,
     Lettering,
@@ -24,9 +25,10 @@ from mabrel.title import (
     PictureSource,
     Placed,
     Title,
+    TitleLight,
     value_at,
 )
-from mabrel.title.scaling import scaled
+from mabrel.title.scaling import scaled, shifted
 from mabrel.title.varying import values_of
 
 WIDTH, HEIGHT = 0.8, 0.36
@@ -152,3 +154,32 @@ def resized_look(layer: Lettering | Picture, factor: float) -> Lettering | Pictu
     if isinstance(source, LetteringSource) and source.in_turn is not None:
         source = source.model_copy(update={"in_turn": scaled(source.in_turn, factor)})
     return layer.model_copy(update={"source": source, "build": scaled_build(layer.build, factor)})
+
+
+def lights_along(title: Title, layer: Placed, factor: float) -> Title:
+    """The lights that have a place as many times as far from a layer whose look was made `factor`
+    times as large; where another layer is larger, they are there for that one."""
+    measured = [each for each in title.layers if isinstance(each, Lettering | Picture)]
+    others = [look_height(title, each) for each in measured if each.id != layer.id]
+    if factor == 1 or look_height(title, layer) < max(others, default=0.0):
+        return title
+    x, y, z = (value_at(getattr(layer.placement, axis), 0.0) for axis in "xyz")
+    lights = [_farther(light, (x, y, z), factor) for light in title.lights]
+    return title.model_copy(update={"lights": lights})
+
+
+def _farther(light: TitleLight, middle: tuple[float, float, float], factor: float) -> TitleLight:
+    """Scaled about a place: about the frame's centre, then moved by what that moves the place."""
+    if isinstance(light, DistantLight):
+        return light
+    larger = scaled(light, factor)
+    if not any(middle):
+        return larger
+    document = larger.model_dump(mode="json")
+    for prefix in ("", "to_"):
+        for axis, at in zip("xyz", middle, strict=True):
+            if f"{prefix}{axis}" in document:
+                document[f"{prefix}{axis}"] = shifted(
+                    document[f"{prefix}{axis}"], at * (1 - factor)
+                )
+    return type(light).model_validate(document)

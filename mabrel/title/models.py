@@ -108,13 +108,14 @@ class Title(Model):
 
     @model_validator(mode="after")
     def _named_once(self) -> "Title":
-        """Give each layer and step an id, and refuse one that stands twice."""
-        object.__setattr__(self, "layers", _with_ids(self.layers))
+        """Give each layer and step an id, and refuse one that stands twice; a build that stands in
+        several layers gets ids of its own in each."""
+        object.__setattr__(self, "layers", _apart(_with_ids(self.layers)))
         for kind, ids in (
             ("light", [light.id for light in self.lights]),
             ("layer", [layer.id for layer in self.layers]),
             ("handle", [handle.id for handle in self.handles]),
-            ("step", [step.id for step in self.steps()]),
+            *(("step", [step.id for step in layer.build]) for layer in self.layers),
         ):
             twice = [name for name, times in Counter(ids).items() if times > 1]
             if twice:
@@ -172,6 +173,30 @@ def _with_ids(layers: list[Layer]) -> list[Layer]:
         name = layer.id or next(layer_ids)
         numbered.append(layer.model_copy(update={"id": name, "build": build}))
     return numbered
+
+
+def _apart(layers: list[Layer]) -> list[Layer]:
+    """With ids of steps that no other layer has; what refers to them in a build follows."""
+    taken: set[str] = set()
+    everywhere = Counter(step.id for layer in layers for step in layer.build)
+    if max(everywhere.values(), default=0) < 2:
+        return layers
+    done = []
+    for layer in layers:
+        own = {step.id for step in layer.build}
+        names = {id: next(_unused(id, taken | set(everywhere))) for id in own & taken}
+        taken |= {names.get(id, id) for id in own}
+        build = [_renamed(step, names) for step in layer.build] if names else layer.build
+        done.append(layer.model_copy(update={"build": build}))
+    return done
+
+
+def _renamed(step: Step, names: dict[str, str]) -> Step:
+    settings = {
+        name: names.get(value, value) if isinstance(value, str) else value
+        for name, value in step.settings.items()
+    }
+    return step.model_copy(update={"id": names.get(step.id, step.id), "settings": settings})
 
 
 def _unused(stem: str, taken: set[str]) -> Iterator[str]:

@@ -48,3 +48,15 @@ def scaled_value(
     least = -math.inf if low is None else low
     most = math.inf if high is None else high
     return min(max(value * factor, least), most)
+
+
+def shifted(value: Any, by: float) -> Any:
+    """A number, or one over time, as a document has it, moved by so much."""
+    if isinstance(value, dict):
+        parts = dict(value)
+        if parts.get("value") is not None:
+            parts["value"] += by
+        if parts.get("pegs"):
+            parts["pegs"] = [{**peg, "value": peg["value"] + by} for peg in parts["pegs"]]
+        return parts
+    return value + by

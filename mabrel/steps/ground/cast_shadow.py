@@ -48,8 +48,13 @@ class CastShadow(StepSettings):
         "On the floor that the letters stand on, on a wall behind them, or as a streak in the "
         "picture plane.",
     )
-    light: Literal["key", "own", "point"] = kinds.choice(
-        "key", "Falls away from the key light, in a direction of its own, or from a point."
+    light: Literal["key", "one", "own", "point"] = kinds.choice(
+        "key",
+        "Falls away from the key light, another light of the title, in a direction of its own, or "
+        "from a point.",
+    )
+    which: kinds.Reference = kinds.light_reference(
+        "Which light; none is the key light.", when={"light": "one"}
     )
     angle: float = kinds.angle(
         35,
@@ -102,6 +107,8 @@ class CastShadow(StepSettings):
 def _light(settings: CastShadow, scene: Scene) -> Light | None:
     if settings.light == "key":
         return scene.key
+    if settings.light == "one":
+        return scene.light(settings.which)
     if settings.light == "point":
         x, y = settings.point
         return Light(place=(x * scene.scale, y * scene.scale, settings.nearer * scene.scale))
@@ -129,7 +136,9 @@ def _streak(settings: CastShadow, scene: Scene) -> Streak:
     if settings.light == "point":
         x, y = settings.point
         return Streak((x * scene.scale, y * scene.scale), reach, True)
-    key = scene.key if settings.light == "key" else None
+    key = _light(settings, scene) if settings.light in ("key", "one") else None
+    if key is not None and key.place is not None:
+        return Streak(key.place[:2], reach, True)
     if key is None:
         turn = math.radians(settings.angle)
         return Streak((math.cos(turn), math.sin(turn)), reach)
@@ -145,13 +154,25 @@ def _after(bound: Bound, room: Margin, settings: CastShadow, scene: Scene) -> Bo
     return bound.grown(room) if fall is None else bound.casting(fall.target)
 
 
-def _margin(settings: CastShadow, scene: Scene) -> Margin:
+def _room(extent: Extent, settings: CastShadow, scene: Scene) -> Margin:
     if settings.onto != "streak":  # what falls on floor and wall needs no room on the card
         return Margin()
-    (x, y), reach, from_point = _streak(settings, scene)
+    streak = _streak(settings, scene)
+    (x, y), reach, _ = streak
     spare = blur_margin(settings.blur * scene.scale + settings.softer * reach * 0.3) + 2
-    ways = (1, 1, 1, 1) if from_point else (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
+    if streak.from_place:
+        return _from_place(extent, streak, spare)
+    ways = (max(-x, 0), max(-y, 0), max(x, 0), max(y, 0))
     return Margin(*(spare + math.ceil(way * reach) for way in ways))
+
+
+def _from_place(extent: Extent, streak: Streak, spare: int) -> Margin:
+    """All that its copies reach, which grow away from the place."""
+    (x, y), region = streak.way, extent.region
+    grow = streak.grow(extent.box)
+    sides = ((region.left, x, -1), (region.top, y, -1), (region.right, x, 1), (region.bottom, y, 1))
+    beyond = (max((side - place) * sign * grow, 0.0) for side, place, sign in sides)
+    return Margin(*(spare + math.ceil(each) for each in beyond))
 
 
 @step(
@@ -161,7 +182,7 @@ def _margin(settings: CastShadow, scene: Scene) -> Margin:
     reads=("matte", "behind"),
     writes=("behind", "cast"),
     asks=_asks,
-    margin=_margin,
+    room=_room,
     after=_after,
 )
 def cast_shadow(piece: Piece, settings: CastShadow, scene: Scene) -> Piece:

@@ -10,6 +10,7 @@ from mabrel.field import gaussian_blur, signed_distance
 from mabrel.field.coarse import coarseness, coarser, finer
 from mabrel.field.extrusion import silhouette
 from mabrel.field.varying_blur import varying_blur
+from mabrel.steps.extent import Box
 from mabrel.steps.piece import Array, Piece
 
 
@@ -20,6 +21,14 @@ class Streak(NamedTuple):
     """A direction; or the place that it runs away from."""
     reach: float
     from_place: bool = False
+
+    def grow(self, box: Box) -> float:
+        """By how much its last copy is larger, from the place: that of the box's middle lies
+        `reach` away from it."""
+        left, top, right, bottom = box
+        x, y = self.way
+        away = max(math.hypot((left + right) / 2 - x, (top + bottom) / 2 - y), 1.0)
+        return self.reach / away
 
 
 class Softness(NamedTuple):
@@ -54,11 +63,9 @@ def _drawn_out(
     x, y = streak.way
     if not streak.from_place:
         return silhouette(distance, towards=(x, y), length=streak.reach / factor, pause=pause)
-    left, top, right, bottom = piece.box
-    away = max(math.hypot((left + right) / 2 - x, (top + bottom) / 2 - y), 1.0)
     first = piece.region.left // factor, piece.region.top // factor
     place = x / factor - first[0] - 0.5, y / factor - first[1] - 0.5
-    return silhouette(distance, towards=place, shrink=-streak.reach / away, pause=pause)
+    return silhouette(distance, towards=place, shrink=-streak.grow(piece.box), pause=pause)
 
 
 def _evened(share: Array, coverage: Array, sigma: float) -> Array:

@@ -11,6 +11,7 @@ from mabrel.compose import (
     Made,
     apply_finish,
     lay,
+    lights_along,
     parse_arrival,
     resized_look,
     swap,
@@ -100,9 +101,11 @@ def resized(tools: Tools, *, document: bytes, home: str, layer: str, size: float
     lettering = layer_of(title, layer, Lettering)
     if not 1 <= size <= 8000:
         raise TitleError("size", "must be at least 1 and at most 8000")
-    changed = resized_look(lettering, size / value_at(lettering.source.size, 0.0))
+    factor = size / value_at(lettering.source.size, 0.0)
+    changed = resized_look(lettering, factor)
     layers = [changed if each.id == changed.id else each for each in title.layers]
-    return _again(tools, title.model_copy(update={"layers": layers}), home)
+    done = title.model_copy(update={"layers": layers}).at_home(title.home)
+    return _again(tools, lights_along(done, changed, factor), home)
 
 
 def with_step_added(
