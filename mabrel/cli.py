@@ -51,7 +51,9 @@ def _parser() -> argparse.ArgumentParser:
 
     new = commands.add_parser("new", help="make a title from a word and a finish")
     new.add_argument("--text", required=True, help=r"the words; \n parts lines")
-    new.add_argument("--font", default="Titan One", metavar="NAME")
+    new.add_argument(
+        "--font", default="", metavar="NAME", help="without it, the one that suits the finish"
+    )
     new.add_argument("--finish", default="ship-brass", metavar="NAME")
     new.add_argument("--frame", default="1920x1080", metavar="WIDTHxHEIGHT")
     new.add_argument("--transparent", action="store_true", help="without a backdrop")

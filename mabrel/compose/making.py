@@ -43,7 +43,7 @@ DEFAULT_FINISH = "ship-brass"
 def new_title(
     text: str,
     *,
-    font: str = DEFAULT_FONT,
+    font: str = "",
     finish: str | Finish = DEFAULT_FINISH,
     frame: tuple[int, int] = (1920, 1080),
     transparent: bool = False,
@@ -53,7 +53,8 @@ def new_title(
 ) -> Title:
     """A title with one word in a finish, set as large as the frame bears.
 
-    `transparent` leaves the finish's grounds out; `home` is the folder of a font file and of
+    Without a `font` it is set in the one that suits the finish. `transparent` leaves the finish's
+    grounds out; `home` is the folder of a font file and of
     `picture`, which stands in the word's place where it is given. Raises TitleError (text or
     frame out of their limits), FontError, PictureError, LibraryError and FinishError.
     """
@@ -64,6 +65,7 @@ def new_title(
         )
         return swap(word, picture=picture)
     look = finish_named(finish) if isinstance(finish, str) else finish
+    font = font or look.font or DEFAULT_FONT
     width, height = frame
     # The document's own checks come first: a wrong frame or text is named as such.
     bare = parse_title(

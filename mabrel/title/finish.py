@@ -23,6 +23,8 @@ class Finish(Model):
     label: Annotated[str, Field(min_length=1, max_length=100)]
     help: Annotated[str, Field(max_length=400)] = ""
     letter_height: Annotated[float, Field(gt=0, le=8000)]
+    font: Annotated[str, Field(max_length=200)] = ""
+    """The font that suits it, in which it is shown until another is chosen."""
     camera: Camera | None = None
     placement: Placement | None = None
     lights: Annotated[list[TitleLight], Field(max_length=16)] = Field(default=[DistantLight()])

@@ -33,7 +33,7 @@ async def finish_picture(
     name: str,
     session: Query[Session],
     text: Annotated[str, Field(max_length=2000)] = "Mabrel",
-    font: Annotated[str, Field(max_length=200)] = "Titan One",
+    font: Annotated[str, Field(max_length=200)] = "",
     frame_width: int = 1920,
     frame_height: int = 1080,
     picture: Annotated[str, Field(min_length=1, max_length=200)] | None = None,

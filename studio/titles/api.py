@@ -49,7 +49,7 @@ class Saved(Schema):
 
 class NewTitle(Schema):
     text: Annotated[str, Field(max_length=2000)]
-    font: Annotated[str, Field(max_length=200)] = "Titan One"
+    font: Annotated[str, Field(max_length=200)] = ""
     finish: Annotated[str, Field(max_length=64)] = "ship-brass"
     width: int = 1920
     height: int = 1080

@@ -44,7 +44,7 @@ def test_titles_are_found_by_name(page: Page) -> None:
 def test_font_and_frame_are_chosen_beside_the_word(page: Page) -> None:
     page.goto("/")
     page.get_by_role("textbox", name="Your word").fill("ANCHOR")
-    page.get_by_role("button", name="Font: Titan One").click()
+    page.get_by_role("button", name="Font: the font that suits").click()
     page.get_by_role("option", name="Chango", exact=True).click()
     page.get_by_role("button", name="Frame: 1920 × 1080").click()
     page.get_by_role("button", name=re.compile("Portrait")).click()

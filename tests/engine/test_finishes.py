@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
-from mabrel import Renderer, finishes, new_title, swap
+from mabrel import Renderer, families, finishes, new_title, swap
 from mabrel.compose import apply_finish, finish_named
 from mabrel.steps import Array, kind_of
 from mabrel.title import Layer, Placed, Title
@@ -156,3 +156,13 @@ def test_no_two_finishes_look_alike() -> None:
         for other in names[i + 1 :]:
             if looks[one].shape == looks[other].shape:  # a finish may change the outline too
                 assert np.abs(looks[one] - looks[other]).mean() > 0.04, (one, other)
+
+
+def test_each_finish_is_shown_in_a_font_that_suits_it() -> None:
+    """Not all in one; another font is taken where one is chosen."""
+    suiting = {name: finish.font for name, finish in finishes().items()}
+    assert set(suiting.values()) <= set(families())
+    assert len(set(suiting.values())) >= 12
+    plain = new_title("OAR", finish="neon-tube")
+    assert plain.layers[1].source.font == suiting["neon-tube"] == "Pacifico"
+    assert new_title("OAR", finish="neon-tube", font="Anton").layers[1].source.font == "Anton"

@@ -5,7 +5,14 @@ import { useFontSamples } from "@/composables/useFontSamples";
 import { useCatalogue } from "@/stores/catalogue";
 import { text } from "@/text";
 
-const props = defineProps<{ modelValue: string; word: string; label: string }>();
+const props = defineProps<{
+  modelValue: string;
+  word: string;
+  label: string;
+  /** What it says where none is chosen; without it, one always is. */
+  unchosen?: string;
+}>();
+const shown = computed(() => props.modelValue || props.unchosen || "");
 const emit = defineEmits<{ "update:modelValue": [family: string] }>();
 
 const open = ref(false);
@@ -26,11 +33,21 @@ function choose(family: string) {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" max-height="460">
     <template #activator="{ props: activator }">
-      <button v-bind="activator" class="plain asked" type="button" :aria-label="`${label}: ${modelValue}`">
-        {{ modelValue }}
+      <button v-bind="activator" class="plain asked" type="button" :aria-label="`${label}: ${shown}`">
+        {{ shown }}
       </button>
     </template>
     <v-card class="list" role="listbox" :aria-label="text.fonts.title">
+      <button
+        v-if="unchosen"
+        type="button"
+        class="plain font"
+        role="option"
+        :aria-selected="modelValue === ''"
+        @click="choose('')"
+      >
+        <span>{{ unchosen }}</span>
+      </button>
       <button
         v-for="sample in samples ?? []"
         :key="sample.family"

@@ -64,7 +64,7 @@ export const common = {
     use: "Use",
     limit: "At most 16384 a side and 40 million pixels.",
   },
-  fonts: { title: "Font", lacks: "lacks some letters" },
+  fonts: { title: "Font", suiting: "the font that suits", lacks: "lacks some letters" },
   error: {
     network: "The studio does not answer. What you do is kept in this browser.",
     gone: "This title is not on the shelf.",

@@ -26,7 +26,7 @@ const notices = useNotices();
 
 const word = ref("HARBOUR");
 const logo = ref("");
-const making = useLocalStorage("mabrel.making", { font: "Titan One", width: 1920, height: 1080 });
+const making = useLocalStorage("mabrel.making", { font: "", width: 1920, height: 1080 });
 const asked = computed<Making>(() => ({
   ...making.value,
   text: logo.value ? plainName(logo.value) : word.value || text.shelf.wordHint,
@@ -104,7 +104,7 @@ const over = useFileDrop((files) => void take(files));
           <p class="quiet">
             <template v-if="!logo">
               {{ text.shelf.font }}
-              <FontChooser v-model="making.font" :word="asked.text" :label="text.fonts.title" />
+              <FontChooser v-model="making.font" :word="asked.text" :label="text.fonts.title" :unchosen="text.fonts.suiting" />
             </template>
             {{ text.shelf.frame }}
             <FrameChooser

@@ -6,8 +6,9 @@ from typing import Any
 from mabrel import check_title, new_title
 from mabrel.compose import look_height
 from mabrel.compose.finishes import FinishError, parse_finish
+from mabrel.source import is_font_file
 from mabrel.steps import build_refers_to, files_of_build
-from mabrel.title import Backdrop, Camera, Finish, Floor, Placed, Placement, Wash
+from mabrel.title import Backdrop, Camera, Finish, Floor, Lettering, Placed, Placement, Wash
 from studio.engine.jobs.pictures import layer_of
 from studio.engine.process import Tools
 
@@ -23,6 +24,12 @@ def _kept(finish: Finish) -> dict[str, Any]:
     files = sorted({name for build in builds for name in files_of_build(build)})
     text = json.dumps(finish.model_dump(mode="json"), ensure_ascii=False)
     return {"text": text, "files": files, "scene": finish.camera is not None}
+
+
+def _suits(layer: Placed) -> str:
+    """The font of lettering that a look was made on; a font file is not brought along."""
+    font = layer.source.font if isinstance(layer, Lettering) else ""
+    return "" if is_font_file(font) else font
 
 
 def from_layer(
@@ -45,6 +52,7 @@ def from_layer(
             name=name,
             label=label,
             letter_height=look_height(title, lettering),
+            font=_suits(lettering),
             lights=title.lights,
             build=lettering.build,
             grounds=grounds,
