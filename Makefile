@@ -10,7 +10,7 @@ PORT ?= 8000
 ENGINE_FILES := $(shell find mabrel -name '*.py' -not -path '*/__pycache__/*')
 FRONT_FILES := $(shell find frontend/src -type f -not -name 'schema.*') frontend/index.html frontend/vite.config.ts
 
-.PHONY: help setup demo test bench keys fuzz kills pages clips attacks screenshots gallery lint format types steps demo-titles fixtures fonts schema lock clean
+.PHONY: help setup demo test bench turntable keys fuzz kills pages clips attacks screenshots gallery lint format types steps demo-titles fixtures fonts schema lock clean
 
 help: ## List what can be made
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
@@ -44,6 +44,9 @@ bench: setup ## Measure, and write the tables of docs/performance.md
 
 keys: setup ## Change every field of a rich title and see that nothing stale is shown
 	MABREL_SWEEP=full $(BIN)/python -m pytest tests/engine/test_keys.py
+
+turntable: setup ## Turn five titles all around and see that no frame has a hole, a jump or saw-teeth
+	MABREL_SWEEP=full $(BIN)/python -m pytest tests/engine/test_turntable.py
 
 fuzz: setup ## Send a studio 10,000 random requests and 2,000 damaged files
 	$(BIN)/python -m tools.fuzz

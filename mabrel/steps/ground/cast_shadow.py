@@ -1,6 +1,8 @@
 """A shadow that falls on the floor, on a wall, or streaks away."""
 
+import functools
 import math
+from dataclasses import replace
 from typing import ClassVar, Literal, NamedTuple
 
 import numpy as np
@@ -35,7 +37,9 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
-_STEEPEST = 0.2  # sine of a light's height over the card below which its body adds no more
+_STEEPEST = 0.35  # sine of a light's height over the card below which a body is thrown in slices
+_ALONG = 4.0  # degrees from the card within which a light runs along it
+_SLICE, _MOST_SLICES = 1.5, 64  # pixels from one to the next, and how many there are at most
 
 
 class CastShadow(StepSettings):
@@ -211,6 +215,9 @@ class Fall(NamedTuple):
     light: Light
     matrix: Matrix
     """3 × 3: from the card to the picture."""
+    slices: tuple[Matrix, ...]
+    """The same from places ever farther behind it, where the light runs along the card and no
+    outline on that would throw the shadow of the body."""
     highest: float
     """How far the ink reaches away from the plane, at least a pixel."""
     source: Region
@@ -223,7 +230,7 @@ class Fall(NamedTuple):
 
 def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
     """None where no shadow falls, or none is seen."""
-    plane, light = _plane(extent, settings, scene), _light(settings, scene)
+    plane, light = _plane(extent, settings, scene), _beside(_light(settings, scene), extent)
     places = None if plane is None or light is None else shadow_on(plane, light)
     if plane is None or light is None or places is None:
         return None
@@ -232,8 +239,39 @@ def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
     spare = blur_margin(_softest(settings, highest, scene))
     matrix = scene.seen @ places
     source = extent.region.grown(_pushed(extent, light))
-    target = seen_region(matrix, source.grown(Margin(spare, spare, spare, spare)), scene)
-    return Fall(plane, light, matrix, highest, source, spare, target) if target.area else None
+    wide = source.grown(Margin(spare, spare, spare, spare))
+    slices = _slices(extent, plane, light, scene)
+    targets = [seen_region(each, wide, scene) for each in (matrix, *slices)]
+    there = [each for each in targets if each.area]
+    if not there:
+        return None
+    target = functools.reduce(Region.joined, there)
+    return Fall(plane, light, matrix, slices, highest, source, spare, target)
+
+
+def _beside(light: Light | None, extent: Extent) -> Light | None:
+    """A distant light that runs right along the card of a body, a degree beside it: slices without
+    any width would throw nothing."""
+    if light is None or light.place is not None or extent.depth <= 0:
+        return light
+    if abs(light.elevation) >= _ALONG:
+        return light
+    return replace(light, elevation=math.copysign(_ALONG, light.elevation))
+
+
+def _slices(extent: Extent, plane: Plane, light: Light, scene: Scene) -> tuple[Matrix, ...]:
+    if extent.depth <= 0 or abs(light.direction[2]) >= _STEEPEST:
+        return ()
+    ends = [shadow_on(plane, light, back) for back in (0.0, extent.depth)]
+    middle = np.array([extent.box[0] + extent.box[2], extent.box[1] + extent.box[3], 2.0]) / 2
+    seen = [scene.seen @ end @ middle for end in ends if end is not None]
+    if len(seen) < 2 or min(each[2] for each in seen) <= 0:
+        return ()
+    apart = float(np.hypot(*(seen[1][:2] / seen[1][2] - seen[0][:2] / seen[0][2])))
+    count = min(max(math.ceil(apart / _SLICE), 1), _MOST_SLICES)
+    backs = np.linspace(0, extent.depth, count + 1)[1:]
+    found = [shadow_on(plane, light, float(back)) for back in backs]
+    return tuple(scene.seen @ each for each in found if each is not None)
 
 
 def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
@@ -261,7 +299,15 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
         soft = np.full_like(thrown, least)
     scene.pause()
     blurred = varying_blur(thrown, np.asarray(soft / np.float32(factor), np.float32), scene.pause)
-    return shown(blurred, matrix, part, fall.target)
+    seen = shown(blurred, matrix, part, fall.target)
+    for behind in fall.slices:
+        scene.pause()
+        coarse = behind @ np.diag([factor, factor, 1.0])
+        np.maximum(seen, shown(blurred, coarse, part, fall.target), out=seen)
+    if fall.slices:  # each may be thinner than a pixel, and all of them fill what lies between
+        darkest, thinnest = float(blurred.max()), float(seen.max())
+        seen *= np.float32(darkest / max(thinnest, 0.02 * darkest, 1e-6))
+    return seen
 
 
 def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:

@@ -52,9 +52,9 @@ def wall_plane(scene: Scene, gap: float) -> Plane:
     return Plane(-np.array(scene.turn[2]), gap)
 
 
-def on_card() -> Matrix:
-    """4 × 3: every place of the card where it is."""
-    return np.array([[1.0, 0, 0], [0, 1.0, 0], [0, 0, 0], [0, 0, 1.0]])
+def on_card(back: float = 0.0) -> Matrix:
+    """4 × 3: every place of the card where it is, or so far behind it."""
+    return np.array([[1.0, 0, 0], [0, 1.0, 0], [0, 0, -back], [0, 0, 1.0]])
 
 
 def mirrored(scene: Scene, level: float, height: float = 1.0, slant: float = 0.0) -> Matrix:
@@ -67,11 +67,12 @@ def mirrored(scene: Scene, level: float, height: float = 1.0, slant: float = 0.0
     return places
 
 
-def shadow_on(plane: Plane, light: Light) -> Matrix | None:
-    """4 × 3: the shadow on `plane` of each place of the card; None where the light doesn't throw
-    one there."""
-    before = np.array([plane.normal[0], plane.normal[1], -plane.level])  # negative before it
-    places = on_card()
+def shadow_on(plane: Plane, light: Light, back: float = 0.0) -> Matrix | None:
+    """4 × 3: the shadow on `plane` of each place of the card, or so far behind it; None where the
+    light doesn't throw one there."""
+    # How far a place lies behind the plane: negative before it.
+    before = np.array([plane.normal[0], plane.normal[1], -plane.level - plane.normal[2] * back])
+    places = on_card(back)
     if light.place is None:
         towards = np.array(light.direction)
         rise = float(plane.normal @ towards)
@@ -84,7 +85,7 @@ def shadow_on(plane: Plane, light: Light) -> Matrix | None:
     if away > -_LOWEST_LIGHT:
         return None
     # P' = Q + (P − Q) · a / (a − n·P + level) with a the light's own place before the plane.
-    weight = np.array([plane.normal[0], plane.normal[1], -plane.level - away])
+    weight = before - np.array([0, 0, away])
     places[:3] = (places[:3] - np.outer(source, [0, 0, 1.0])) * -away + np.outer(source, weight)
     places[3] = weight
     return places
