@@ -44,7 +44,10 @@ def shelf(page: Page) -> None:
     page.goto("/")
     page.get_by_role("textbox", name="Your word").fill("HARBOUR")
     page.get_by_alt_text("HARBOUR, Enamel").wait_for()
-    page.wait_for_function("() => document.querySelectorAll('img[alt^=\"HARBOUR, \"]').length > 21")
+    page.wait_for_function(
+        "() => [...document.querySelectorAll('.finishes .strip')]"
+        ".every((each) => each.querySelector('img'))"
+    )
     page.wait_for_function(
         "() => [...document.querySelectorAll('.strips img')].every((each) => each.naturalWidth)"
     )

@@ -13,6 +13,7 @@ Lines = NDArray[np.float64]
 _NEAR = (1.4, 2.2)  # pixels beside a corner that antialiasing rounds: less, or more
 _ALONG = 8.0  # and those that tell where its sides are
 _STRAIGHT = 0.12  # pixels by which a side may leave its line
+_MANY = 0.1  # corners for each crossing, above which they are grain
 _TURN = 0.35  # radians from which two sides meet in a corner
 
 
@@ -145,6 +146,8 @@ def _cornered(points: Lines, known: NDArray[np.bool_]) -> Lines:
     made, keep = points.copy(), np.ones(count, bool)
     for away in range(-3, 4):
         peaks &= ~np.roll(known, away)
+    if peaks.sum() > _MANY * count:  # grain has none
+        return points
     for index in np.flatnonzero(peaks):
         _put_back(points, int(index), made, keep)
     return made[keep]

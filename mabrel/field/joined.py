@@ -15,6 +15,7 @@ Lines = NDArray[np.float64]
 Join = Literal["round", "mitre", "bevel"]
 _FAR = np.float32(1e9)
 _ON_IT = np.float32(0.12)  # pixels from a line within which a centre may be on either side of it
+_MOST_PIXELS = 4e8
 _BAND = 32  # rows that are worked on together
 _KINDS = {"round": 0, "mitre": 1, "bevel": 2}
 _LONGEST_MITRE = 4.0  # times the distance, as in SVG: beyond, a mitre is cut off
@@ -43,12 +44,14 @@ def joined_distance(
     Each line is responsible for the strip beside it, each corner for the wedge between two
     strips; of all that reach a place the nearest counts. With mitres all around, the level lines
     inside are the offsets of a polygon and the heights its roof (O. Aichholzer et al., "A novel
-    type of skeleton for polygons", 1995), as far as strips of consumed edges don't matter.
+    type of skeleton for polygons", 1995), as far as strips of consumed edges don't matter. Corners
+    stay rounded where there are so many that it would take long: those of a grainy photo.
     """
-    shape = edge.inside.shape
-    out = np.full(shape, _FAR, np.float32)
+    out = np.full(edge.inside.shape, _FAR, np.float32)
     if len(lines):
         table = _features(lines, reach, _KINDS[outer], _KINDS[inner], max(limit, 1.0))
+        if _pixels_of(*table[:3], reach) > _MOST_PIXELS:
+            return distance.copy()
         _nearest(*table, np.float32(reach), edge.inside, out)
     bevelled = "bevel" in (outer, inner)
     _signed(edge.inside, distance, np.float32(8 if bevelled else 1), out)
@@ -81,6 +84,13 @@ def _features(
     rows = np.stack([low, high], axis=1)
     sides = np.where(sticks_out, 1, np.where(turn > 0, -1, 0)).astype(np.int8)
     return numbers, rows, np.stack([kind, sides], axis=1), limit
+
+
+def _pixels_of(numbers: Lines, spans: Lines, kinds: NDArray[np.int8], reach: float) -> float:
+    """How many pixels lie in all strips and wedges together."""
+    turn = 2 * np.arccos(np.clip(numbers[:, 9], 0, 1))
+    wedges = np.where(kinds[:, 1] == 0, 0, turn / 2 * numbers[:, 10] ** 2)
+    return float((2 * reach * numbers[:, 8]).sum() + wedges.sum())
 
 
 @kernel(parallel=True)
@@ -146,7 +156,7 @@ def _wedge(line, kind, limit, reach, inside, out, first, end):  # type: ignore[n
     size = max(math.sqrt(bx * bx + by * by), 1e-9)
     bx, by = bx / size, by / size
     for y in range(max(math.floor(cy - far), first), min(math.ceil(cy + far) + 1, end)):
-        left, right = max(math.floor(cx - far), 0), min(math.ceil(cx + far) + 1, columns)
+        left, right = _row_of_wedge(cx, cy, ux, uy, vx, vy, far, y, columns)
         for x in range(left, right):
             dx, dy = x - cx, y - cy
             on_it = dx * dx + dy * dy < _ON_IT * _ON_IT
@@ -163,6 +173,26 @@ def _wedge(line, kind, limit, reach, inside, out, first, end):  # type: ignore[n
                 away = max(max(p, q), cut)
             if away < out[y, x] and away <= reach:
                 out[y, x] = np.float32(away)
+
+
+@kernel(inline="always")
+def _row_of_wedge(cx, cy, ux, uy, vx, vy, far, y, columns):  # type: ignore[no-untyped-def]
+    """The columns of a row between which a wedge lies: beyond the end of one line, before the
+    beginning of the next, no farther than `far` from the corner."""
+    dy = y - cy
+    wide = math.sqrt(max(far * far - dy * dy, 0.0))
+    low, high = -wide, wide
+    if ux > 1e-9:
+        low = max(low, -dy * uy / ux)
+    elif ux < -1e-9:
+        high = min(high, -dy * uy / ux)
+    if vx > 1e-9:
+        high = min(high, -dy * vy / vx)
+    elif vx < -1e-9:
+        low = max(low, -dy * vy / vx)
+    left = max(min(low + cx, columns + 1.0), -1.0)
+    right = max(min(high + cx, columns + 1.0), -1.0)
+    return max(math.floor(left), 0), min(math.ceil(right) + 1, columns)
 
 
 @kernel(parallel=True)

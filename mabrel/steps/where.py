@@ -4,7 +4,9 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.colour import brightness
 from mabrel.field import gaussian_blur
@@ -14,6 +16,8 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.title import Ellipse, HalfPlane, LayerMatte, Outline, Polygon, Rectangle, Where
 from mabrel.title.varying import Varying, value_at
+
+_MOST_CROSSINGS = 400
 
 
 def where_at(where: Where | None, time: float) -> Where | None:
@@ -84,11 +88,36 @@ def _inside(where: Any, piece: Piece, scale: float) -> Array:
     return _faded(piece.distance - np.float32(where.grow * scale), where.feather * scale)
 
 
+def _crossings(points: NDArray[np.float64]) -> int:
+    """How often the sides of a polygon (N, 2) cross one another."""
+    a, b = points, np.roll(points, -1, axis=0)
+
+    def side(p: NDArray[np.float64]) -> NDArray[np.float64]:
+        way, off = b - a, p[None] - a[:, None]
+        return np.asarray(np.sign(way[:, None, 0] * off[..., 1] - way[:, None, 1] * off[..., 0]))
+
+    parted = (side(a) * side(b)) < 0
+    return int((parted & parted.T).sum()) // 2
+
+
 def _polygon(where: Any, region: Region, scale: float) -> Array:
-    lines = even_odd(
-        np.array(where.points) * scale, (region.left, region.top, region.right, region.bottom)
-    )
-    return _blurred(fill(lines, region), where.feather * scale)
+    """Exactly; one that crosses itself all over is filled on a grid several times as fine."""
+    points = np.array(where.points) * scale
+    if _crossings(points) > _MOST_CROSSINGS:
+        return _blurred(_filled_finely(points, region), where.feather * scale)
+    box = (region.left, region.top, region.right, region.bottom)
+    return _blurred(fill(even_odd(points, box), region), where.feather * scale)
+
+
+def _filled_finely(points: NDArray[np.float64], region: Region) -> Array:
+    finer = 4 if region.area < 4_000_000 else 2
+    corners = (points - [region.left, region.top]) * finer
+    mask = np.zeros((region.height * finer, region.width * finer), np.uint8)
+    held = np.clip(np.round(corners * 16), -(2**30), 2**30).astype(np.int32)
+    cv2.fillPoly(mask, [held], 255, shift=4)
+    size = (region.width, region.height)
+    inside = cv2.resize(mask, size, interpolation=cv2.INTER_AREA).astype(np.float32)
+    return np.asarray(inside / np.float32(255), np.float32)
 
 
 def _blurred(inside: Array, feather: float) -> Array:

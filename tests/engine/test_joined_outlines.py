@@ -145,3 +145,12 @@ def test_a_coverage_and_its_outline_have_the_same_edge() -> None:
     assert (known.inside != seen.inside).mean() < 0.0005
     both = (known.across < 2) & (seen.across < 2)
     assert np.abs(known.across - seen.across)[both].mean() < 0.03
+
+
+def test_grain_keeps_its_corners_rounded_and_takes_no_time() -> None:
+    """A hundred thousand corners with wide mitres would take minutes, to be told by nobody."""
+    noise = np.random.default_rng(1).random((400, 600)).astype(np.float32)
+    edge = edge_of(noise)
+    own = signed_distance(noise, edge)
+    lines = contours(noise) - 0.5
+    assert (joined_distance(lines, edge, own, 300, outer="mitre") == own).all()

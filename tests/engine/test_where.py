@@ -173,3 +173,9 @@ def test_inside_and_outside_the_outline() -> None:
     assert 0.2 < inner.mean() < 0.9
     rim = face({"kind": "outline", "grow": -8, "inverted": True})
     assert rim == pytest.approx(1 - inner, abs=0.02)
+
+
+def test_a_polygon_that_crosses_itself_all_over_is_filled_too() -> None:
+    points = np.random.default_rng(1).uniform(-90, 90, (500, 2)).tolist()
+    seen = shares({"kind": "polygon", "points": points, "feather": 0})
+    assert 0.3 < seen[30:170, 30:170].mean() < 0.7

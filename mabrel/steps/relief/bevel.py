@@ -17,7 +17,7 @@ from mabrel.title import kinds
 
 _ROUNDED = [(0.0, 0.0), (0.15, 0.53), (0.4, 0.8), (0.7, 0.95), (1.0, 1.0)]
 
-_SHARPEST = 20.0  # times its width, how far a mitred rim reaches into a corner
+_SHARPEST = 8.0  # times its width, how far a mitred rim reaches into a corner
 
 
 class Bevel(StepSettings):
@@ -86,7 +86,8 @@ def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
 def _distance(piece: Piece, beyond: float, settings: Bevel, scene: Scene) -> Array:
     """(H, W): from the outer edge of the rim, `beyond` pixels outside the lettering."""
     if settings.corners == "mitred":
-        reach = settings.width * scene.scale + 2
+        deepest = max(beyond, -float(piece.distance.min(initial=0)))
+        reach = min(settings.width * scene.scale, deepest) + 2
         return joined(piece, reach, outer="mitre", limit=_SHARPEST) - np.float32(beyond)
     if beyond <= 0:
         return piece.distance

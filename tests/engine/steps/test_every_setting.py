@@ -46,6 +46,7 @@ BESIDE = {
     ("ground.reflection", "seed"): {"ripples": 8},
     ("tone.duotone", "mix"): {"dark": "#0000ff", "light": "#ffff00"},
 }
+FROM_BEHIND = {("depth.extrude", "back"), ("depth.extrude", "back_colour")}
 REFERENCES = {
     "image": "layer:chequer",
     "step": "puff",
@@ -58,6 +59,7 @@ OTHERS = {
     ("relief.grain", "around"): 2,
     ("shape.wobble", "around"): 2,
     ("ground.reflection", "around"): 2,
+    ("ground.cast_shadow", "light"): "own",
     ("relief.emboss", "fit"): "tile",
     ("relief.level", "floor"): 12,
     ("relief.level", "ceiling"): 5,
@@ -97,7 +99,7 @@ def another(setting: dict):
     return default + step if default + step <= high else max(default - step, low)
 
 
-def picture(kind: str, settings: dict) -> np.ndarray:
+def picture(kind: str, settings: dict, turn: float = 0) -> np.ndarray:
     this = {"step": kind, "settings": settings}
     build = [*BEFORE, this]
     if kind.startswith(("shape.", "relief.")):
@@ -107,6 +109,7 @@ def picture(kind: str, settings: dict) -> np.ndarray:
     if kind == "depth.outline":
         build = [*BEFORE, {"step": "depth.extrude"}, this]
     word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": build}
+    word["placement"] = {"turn_y": turn}
     ground = {"kind": "backdrop", "source": {"colour": "#8090a0"}}
     pattern = {"pattern": "checker", "width": 20, "height": 20, "opacity": 1, "blend": "normal"}
     chequer = ground | {
@@ -127,7 +130,8 @@ def named(part: str | dict) -> str:
 def test_a_setting_changes_the_picture(kind: str, setting: dict) -> None:
     when = {name: value.split("|")[0] for name, value in (setting["when"] or {}).items()}
     beside = {**when, **BESIDE.get((kind, setting["name"]), {})}
-    before = picture(kind, beside)
+    turn = 160 if (kind, setting["name"]) in FROM_BEHIND else 0
+    before = picture(kind, beside, turn)
     value = OTHERS.get((kind, setting["name"]), another(setting))
-    after = picture(kind, beside | {setting["name"]: value})
+    after = picture(kind, beside | {setting["name"]: value}, turn)
     assert np.abs(after - before).max() > 2 / 255
