@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from mabrel.colour import over
 from mabrel.field import signed_distance
+from mabrel.field.body import Rays
 from mabrel.field.lowest import lowest
 from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
 from mabrel.kernels import kernel
@@ -26,6 +27,17 @@ Array = NDArray[np.float32]
 T = TypeVar("T")
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
 """All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
+
+
+@dataclass(frozen=True)
+class Sides:
+    """Sides as they can be seen from anywhere."""
+
+    plane: Array
+    """(H, W, 4): as they are seen on the card."""
+    seen: Callable[[Rays, Region], Array]
+    """Premultiplied colours over a region, through the pixels of which rays run; nothing where
+    they meet the face."""
 
 
 @dataclass(frozen=True)
@@ -67,6 +79,8 @@ class Piece:
     """What it casts on its surroundings; beneath all that is behind."""
     reliefs: Mapping[str, Array] = field(default_factory=dict)
     """What single steps, by their id, added to the height; only of those asked for later."""
+    sides: Sides | None = None
+    """The sides of its body, if they run straight back; for all who look at it from elsewhere."""
     _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
 
     @property
@@ -122,6 +136,12 @@ class Piece:
         return [each for each in found if isinstance(each, np.ndarray)]
 
     # The face
+
+    @property
+    def body_alone(self) -> Sides | None:
+        """Its sides, where nothing else is behind its face."""
+        alone = self.sides is not None and self.behind is self.sides.plane
+        return self.sides if alone else None
 
     def recoloured(self, change: Callable[[Array], Array]) -> "Piece":
         """Every colour of the face ((H, W, 4)) through `change`, and likewise those that steps
@@ -223,7 +243,7 @@ class Piece:
         """With another matte, whose edge is `outline` where that is known. Its box follows from
         them, unless it is known better."""
         box = box or _box_of(outline, matte, self)
-        return replace(self, matte=matte, outline=outline, box=box, _memo={})
+        return replace(self, matte=matte, outline=outline, box=box, sides=None, _memo={})
 
     def moved(
         self, taken: Callable[[Array, bool], Array], matte: Array, outline: Lines | None = None
@@ -297,13 +317,20 @@ class Piece:
         changes = self._each(empty, tuple(name for name in _ARRAYS if name != "face"))
         changes["face"] = np.pad(self.face, (rows, columns, (0, 0)), mode="edge")
         memo: dict[str, Any] = self.remembered("grown", margin, dict)
-        return replace(self, region=self.region.grown(margin), _memo=memo, **changes)
+        sides = self._sides_over(changes.get("behind"))
+        return replace(self, region=self.region.grown(margin), sides=sides, _memo=memo, **changes)
+
+    def _sides_over(self, behind: Array | None) -> "Sides | None":
+        """Its sides in another region, where `behind` is what lies behind its face."""
+        known = self.body_alone
+        return None if known is None or behind is None else replace(known, plane=behind)
 
     def cropped(self, part: Region) -> "Piece":
         """A part of its region; what it casts stays as it is."""
         inside = part.within(self.region)
         changes = self._each(lambda array: np.ascontiguousarray(array[inside]))
-        return replace(self, region=part, _memo={}, **changes)
+        sides = self._sides_over(changes.get("behind"))
+        return replace(self, region=part, sides=sides, _memo={}, **changes)
 
     def _each(
         self, change: Callable[[Array], Array], names: tuple[str, ...] = _ARRAYS

@@ -92,3 +92,27 @@ def test_textures_on_sides_are_as_fine_rays_have_them(texture: str) -> None:
     fine = RENDERER.render(title, scale=8).pixels
     truth = fine.reshape(120, 8, 200, 8, 4).mean(axis=(1, 3))
     assert np.abs(seen - truth).mean() < 2 / 255
+
+
+@pytest.mark.parametrize("placement", [{"y": -30}, {"y": -30, "turn_y": -25}])
+def test_a_mirror_shows_the_undersides(placement: dict) -> None:
+    """Looked at from above, one sees letters' tops, and in the floor what faces it."""
+    paint = {"paint": "sides", "up": "#ff0000", "down": "#0000ff", "left": "#808080",
+             "right": "#808080", "fade": 0, "lit": 0}  # fmt: skip
+    deep = {"step": "depth.extrude", "settings": {"towards": "back", "length": 90} | paint}
+    mirror = {"gone_at": 900, "fades_from": 800, "opacity": 1, "tinted": 0, "blur": 0, "softer": 0}
+    word = {
+        "kind": "lettering",
+        "source": {"text": "HL", "size": 110},
+        "placement": placement,
+        "build": [GOLD, deep, {"step": "ground.reflection", "settings": mirror}],
+    }
+    title = {"mabrel": 1, "frame": FRAME, "camera": {"lift": -500}, "layers": [word]}
+    seen = RENDERER.render(parse_title(title)).pixels
+    red = (seen[..., 0] > 0.7) & (seen[..., 1] < 0.2)
+    blue = (seen[..., 2] > 0.7) & (seen[..., 1] < 0.2)
+    assert red.sum() > 100
+    assert blue.sum() > 100
+    assert np.nonzero(blue)[0].mean() > np.nonzero(red)[0].mean() + 40
+    foot = np.nonzero(blue)[0].min()
+    assert (red[foot + 10 :]).sum() < 0.05 * red.sum()

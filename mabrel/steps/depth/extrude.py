@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 
 from mabrel.colour import curve_table, from_code
+from mabrel.field.body import Rays
 from mabrel.field.extrusion import silhouette
 from mabrel.field.fractal import rough_noise
 from mabrel.light import SHOULDER
@@ -17,8 +18,8 @@ from mabrel.steps.extent import Bound, Extent, Lines
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import joined
-from mabrel.steps.piece import Array, Piece
-from mabrel.steps.region import Margin
+from mabrel.steps.piece import Array, Piece, Sides
+from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.apart import is_apart, rays_apart, target_of
 from mabrel.steps.sides.drawing import Body, Drawn, Texture, drawn
@@ -282,7 +283,15 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     seen = drawn(piece, body, way.rays(body.length), piece.region, _FINE, scene)
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
-    return solid.just_behind(_under(piece.matte, cover, seen, _front(body.paint)))
+    plane = _under(piece.matte, cover, seen, _front(body.paint))
+    done = solid.just_behind(plane)
+    if not back or piece.behind is not None:
+        return done
+
+    def from_elsewhere(rays: Rays, target: Region) -> Array:
+        return drawn(piece, body, rays, target, _FINE, scene).pixels
+
+    return replace(done, sides=Sides(plane, from_elsewhere))
 
 
 def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> Array:

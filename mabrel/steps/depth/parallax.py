@@ -3,6 +3,7 @@
 import math
 from typing import Literal
 
+import cv2
 import numpy as np
 
 from mabrel.field.marching import leaned
@@ -15,6 +16,7 @@ from mabrel.title import kinds
 
 _STEEPEST = 8.0  # a view so flat that a place shifts by more than that many times its height
 _FAR = 1e6
+_INSIDE, _BESIDE = 0.98, 5  # coverage of whole pixels, and how many beside them are filled
 
 
 class Parallax(StepSettings):
@@ -47,6 +49,18 @@ def _room(piece: Extent, settings: Parallax, scene: Scene) -> Margin:
     return Margin(columns, rows, columns, rows)
 
 
+def _carried_on(face: Array, matte: Array) -> Array:
+    """A face ((H, W, 4)) with the colours of its edge beyond it, where it lies flat: between the
+    two, a foot that is seen from the side would show light dashes."""
+    inside = np.asarray(matte >= _INSIDE, np.float32)
+    size = (_BESIDE, _BESIDE)
+    near = cv2.blur(inside, size, borderType=cv2.BORDER_CONSTANT)
+    colour = cv2.blur(face * inside[..., None], size, borderType=cv2.BORDER_CONSTANT)
+    fills = (inside == 0) & (near > 1e-4)
+    carried = colour / np.maximum(near, np.float32(1e-4))[..., None]
+    return np.asarray(np.where(fills[..., None], carried, face), np.float32)
+
+
 @step(
     "depth.parallax",
     "Parallax",
@@ -63,9 +77,9 @@ def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
         return piece
     scene.pause()
     origin = np.array([piece.region.left + 0.5, piece.region.top + 0.5])
-    layers = [piece.matte[..., None], piece.height[..., None], piece.face]
+    layers = [piece.matte[..., None], piece.height[..., None], _carried_on(piece.face, piece.matte)]
     if piece.added is not None:
-        layers.append(piece.added)
+        layers.append(_carried_on(piece.added, piece.matte))
     view = np.array(_view(settings, scene))
     seen, lifted = leaned(relief, np.concatenate(layers, axis=2), view, origin)
     # What rises above the card is solid: seen along its flank, an edge stays as thin as it was.

@@ -3,12 +3,14 @@
 import functools
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import ClassVar, Literal, NamedTuple
 
 import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
+from mabrel.field.body import Rays
 from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
 from mabrel.field.ripples import Ripples, patched, rippled
@@ -18,7 +20,7 @@ from mabrel.steps.extent import Bound
 from mabrel.steps.faces.flattening import solid_picture
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.piece import Array, Piece, Sides
 from mabrel.steps.planes.projections import (
     Matrix,
     along,
@@ -124,7 +126,7 @@ def _after(bound: Bound, room: Margin, settings: Reflection, scene: Scene) -> Bo
     words="mirror, wet floor, glossy floor, water, table, polished",
     reads=("matte", "face", "behind", "front"),
     writes=("cast", "matte", "behind", "front", "body"),
-    asks=lambda settings, scene: (scene.upright, scene.seen, scene.frame),
+    asks=lambda settings, scene: (scene.upright, scene.seen, scene.frame, scene.viewer),
     after=_after,
 )
 def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:
@@ -183,7 +185,8 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
     if mirror is None:
         return None
     box, spare, far = mirror.box, mirror.spare, _far(settings, scene)
-    own = solid_picture(piece, box)
+    body = piece.body_alone if _is_plain(settings) else None
+    own = solid_picture(piece if body is None else replace(piece, behind=None, body=None), box)
     if stand.inside is not None:
         own = own * stand.inside[box.within(piece.region)][..., None]
     part = box.grown(Margin(spare, spare, spare, spare))
@@ -199,6 +202,8 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
     blurred = varying_blur(light, soft, scene.pause)
     scene.pause()
     seen = shown(blurred, mirror.matrix, part, mirror.target)
+    if body is not None:
+        seen = over(_sides(body, stand, mirror, settings, scene), seen)
     if settings.patches > 0 or settings.thinning > 0:
         scene.pause()
         further = np.minimum(above / np.float32(max(far, 1.0)), 1)
@@ -207,6 +212,33 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
         origin = (mirror.target.left, mirror.target.top)
         seen = patched(seen, origin, np.minimum(share, 1.2), _ripples(settings, scene))
     return Cast(mirror.target, seen)
+
+
+def _is_plain(settings: Reflection) -> bool:
+    """Whether it is a mirror's image, of all letters on one floor."""
+    return settings.touches == "lowest" and settings.height == 1 and settings.slant == 0
+
+
+def _sides(body: Sides, stand: Stand, mirror: Mirror, settings: Reflection, scene: Scene) -> Array:
+    """Light (H, W, 4) of a body's sides as a mirror shows them: seen from where the viewer would
+    stand beneath the floor."""
+    down = np.array(scene.down)
+    turn = np.eye(3) - 2 * np.outer(down, down)
+    start = np.zeros((3, 3))
+    start[:, 2] = turn @ np.array(scene.viewer) + 2 * stand.level * down
+    rays = Rays(start, np.asarray(turn @ np.linalg.inv(scene.seen[:, :3]), np.float64), 1e-6)
+    scene.pause()
+    light = light_of(body.seen(rays, mirror.target))
+    far = _far(settings, scene)
+    room = math.ceil(far) + mirror.spare
+    part = mirror.box.grown(Margin(room, room, room, room))
+    above = np.maximum(np.float32(stand.level) - along(part, down), 0)
+    above = np.minimum(shown(above, mirror.matrix, part, mirror.target), np.float32(far))
+    start_at, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
+    share = clipped((above - np.float32(start_at)) / np.float32(max(end - start_at, 1e-3)))
+    light *= (1 - share * share * (3 - 2 * share))[..., None]
+    soft = np.float32(settings.blur * scene.scale) + np.float32(settings.softer * 0.5) * above
+    return varying_blur(light, np.asarray(soft, np.float32), scene.pause)
 
 
 def _ripples(settings: Reflection, scene: Scene) -> Ripples:
