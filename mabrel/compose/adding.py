@@ -9,7 +9,9 @@ from mabrel.source import FontError, LibraryError, PictureError, family, letter_
 from mabrel.steps import check_title, kinds, scaled_build
 from mabrel.title import Layer, Placed, Step, Title, TitleError, parse_title
 
-LayerKind = Literal["lettering", "picture", "copy", "backdrop", "plate", "floor", "wash", "group"]
+LayerKind = Literal[
+    "lettering", "picture", "copy", "backing", "backdrop", "plate", "floor", "wash", "group"
+]
 _USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
 _WORD = "WORD"
 _NAMES = {
@@ -17,9 +19,18 @@ _NAMES = {
     "floor": "Floor",
     "wash": "Wash",
     "copy": "Copy",
+    "backing": "Backing",
     "group": "Group",
 }
 _CHART = "shipped/chart.png"
+_BACKING = [
+    Step(step="shape.edge", settings={"grow": 36, "radius": 14, "inner": 22}),
+    Step(step="surface.flat", settings={"colour": "#2b3038"}),
+    Step(step="relief.bevel", settings={"width": 16, "height": 11}),
+    Step(step="light.shade", settings={"gloss": 0.3}),
+    Step(step="ground.drop_shadow"),
+]
+"""What a backing begins as: larger than the letters, with a look of its own."""
 
 
 def with_step(title: Title, layer: str, step: str, at: int) -> Title:
@@ -40,9 +51,11 @@ def with_layer(
     title: Title, kind: LayerKind, *, of: list[str] | None = None, picture: str | None = None
 ) -> Title:
     """A title with a fresh layer: grounds beneath all that stands on them, floors and a plate
-    before the backdrops, a group in the place of its front member, all else in front.
+    before the backdrops, a group in the place of its front member, a backing right behind what it
+    follows, all else in front.
 
-    `of` are the layers that a copy follows (one) or that make a group. Raises TitleError.
+    `of` are the layers that a copy or a backing follows (one) or that make a group. Raises
+    TitleError.
     """
     layers = list(title.layers)
     members = [_layer(title, each).id for each in of or []]
@@ -51,9 +64,10 @@ def with_layer(
         (i for i, each in enumerate(layers) if each.kind not in ("backdrop", "plate")), len(layers)
     )
     front = max((i for i, each in enumerate(layers) if each.id in members), default=len(layers) - 1)
-    place = {"backdrop": 0, "plate": standing, "floor": standing, "group": front + 1}.get(
-        kind, len(layers)
-    )
+    places = {
+        "backdrop": 0, "plate": standing, "floor": standing, "group": front + 1, "backing": front,
+    }  # fmt: skip
+    place = max(places.get(kind, len(layers)), 0)
     return _again(title, [*layers[:place], fresh, *layers[place:]])
 
 
@@ -70,6 +84,7 @@ def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) ->
             "source": {"picture": shown, "height": max(round(height / 3), 1)},
         },
         "copy": {"source": {"layer": of[0] if of else ""}},
+        "backing": _backing(title, of[0] if of else ""),
         "group": {"source": {"layers": of}},
         "backdrop": {"source": {"colour": "#5a6468"}},
         "plate": {"name": PurePosixPath(shown).stem[:200], "source": {"picture": shown}},
@@ -77,6 +92,21 @@ def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) ->
         "wash": {},
     }
     return {"kind": kind, "name": _NAMES.get(kind, ""), **own[kind]}
+
+
+def _backing(title: Title, of: str) -> dict[str, Any]:
+    """A copy of a layer's outline, larger, where that layer stands."""
+    followed = next((each for each in title.layers if each.id == of), None)
+    factor = 1.0 if followed is None else _factor(title, followed)
+    build = [step.model_dump(mode="json") for step in scaled_build(_BACKING, factor)]
+    placed = (
+        {"placement": followed.placement.model_dump(mode="json")}
+        if isinstance(followed, Placed)
+        else {}
+    )
+    return {
+        "kind": "copy", "source": {"layer": of, "take": "outline"}, "build": build, **placed,
+    }  # fmt: skip
 
 
 def _factor(title: Title, layer: Layer) -> float:

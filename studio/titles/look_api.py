@@ -52,7 +52,9 @@ class AddLayer(Schema):
     """`of` are the layers that a copy follows or that make a group."""
 
     document: Document
-    kind: Literal["lettering", "picture", "copy", "backdrop", "plate", "floor", "wash", "group"]
+    kind: Literal[
+        "lettering", "picture", "copy", "backing", "backdrop", "plate", "floor", "wash", "group"
+    ]
     of: Annotated[list[LayerName], Field(max_length=200)] = Field(default=[])
     picture: FileName | None = None
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from mabrel import new_title
+from mabrel import new_title, render
 from mabrel.compose import with_layer, with_step
 from mabrel.steps import kind_of
 from mabrel.title import Lettering, TitleError
@@ -65,3 +65,28 @@ def test_what_is_not_there_is_said(title) -> None:
         with_step(title, word_of(title).id, "no.such", 0)
     with pytest.raises(TitleError, match="no layer"):
         with_step(title, "nowhere", "relief.bevel", 0)
+
+
+def test_a_backing_lies_right_behind_what_it_follows_with_a_build_of_its_own(title) -> None:
+    word = word_of(title)
+    moved = word.model_copy(
+        update={"placement": word.placement.model_copy(update={"x": 40.0, "turn_y": -12.0})}
+    )
+    title = title.model_copy(
+        update={"layers": [moved if each.id == word.id else each for each in title.layers]}
+    )
+    backed = with_layer(title, "backing", of=[word.id])
+    at = [each.id for each in backed.layers].index(word.id)
+    backing = backed.layers[at - 1]
+    assert backing.kind == "copy"
+    assert backing.source.layer == word.id
+    assert backing.source.take == "outline"
+    assert (backing.placement.x, backing.placement.turn_y) == (40, -12)
+    assert [step.step.split(".")[0] for step in backing.build] == [
+        "shape", "surface", "relief", "light", "ground",
+    ]  # fmt: skip
+    grown = backing.build[0].settings["grow"]
+    assert grown == pytest.approx(36 * word.source.size / 300, rel=0.05)
+    cover = render(backed.model_copy(update={"layers": [backing, moved]})).pixels[..., 3]
+    alone = render(backed.model_copy(update={"layers": [moved]})).pixels[..., 3]
+    assert (cover > 0.99).sum() > 1.3 * (alone > 0.99).sum()

@@ -42,7 +42,7 @@ export const useLayers = defineStore("layers", () => {
     const own = catalogue.all?.pictures.filter((name) => !name.startsWith("shipped/")) ?? [];
     const usual = (kind === "plate" && own.find(isClip)) || own[0];
     const shown = kind === "picture" || kind === "plate" ? (picture ?? usual) : undefined;
-    await made(kind, kind === "copy" && chosen.layer ? [chosen.layer.id] : [], shown);
+    await made(kind, (kind === "copy" || kind === "backing") && chosen.layer ? [chosen.layer.id] : [], shown);
   }
   function duplicate(layer: Layer): void {
     const original = opened.document.layers.find((each) => each.id === layer.id) ?? layer;

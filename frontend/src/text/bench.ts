@@ -35,6 +35,7 @@ export const bench = {
     addPlate: "Plate (the shot)",
     runs: (name: string) => `How ${name} runs`,
     addFloor: "Floor",
+    addBacking: (name: string) => `Backing of ${name}`,
     addCopy: (name: string) => `Copy of ${name}, live`,
     addWash: "Wash: steps for all beneath",
     newWord: "WORD",

@@ -58,6 +58,11 @@ function drop(target: Layer) {
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="layers.add('lettering')" />
           <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
+          <v-list-item
+            v-if="chosen.layer?.kind === 'lettering' || chosen.layer?.kind === 'picture'"
+            :title="text.bench.addBacking(chosen.layer.name)"
+            @click="layers.add('backing')"
+          />
           <v-list-item v-if="chosen.layer && chosen.layer.kind !== 'floor'" :title="text.bench.addCopy(chosen.layer.name)" @click="layers.add('copy')" />
           <v-list-item :title="text.bench.addBackdrop" @click="layers.add('backdrop')" />
           <v-list-item :title="text.bench.addPlate" @click="layers.add('plate')" />
