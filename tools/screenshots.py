@@ -75,7 +75,7 @@ def fonts(page: Page) -> None:
     page.get_by_role("button", name="Lamp on").click()
     page.get_by_role("button", name="Fit").click()
     page.get_by_role("button", name="Lettering", exact=True).first.click()
-    page.get_by_role("button", name="Font: Titan One").click()
+    page.get_by_role("button", name="Font: the font that suits").click()
     page.get_by_role("option", name="Anton", exact=True).wait_for()
 
 
