@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 
-import cv2
 import numba
 import numpy as np
 from numpy.typing import NDArray
@@ -11,7 +10,6 @@ from mabrel.field.rays import ray
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
-_EVEN = 1.6  # pixels over which the facing is evened out, so that no piece of the edge shows
 _BAND = 64  # rows between two looks at whether to give up
 
 
@@ -43,12 +41,11 @@ def silhouette(
     traced = np.empty((*distance.shape, 2), np.float32)
     reach = length if shrink == 0 else shrink / (1 - shrink)
     grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
-    way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0, 1.0], np.float32)
-    smoothed = cv2.GaussianBlur(distance, (0, 0), _EVEN, borderType=cv2.BORDER_REPLICATE)
-    even, known = np.asarray(smoothed, np.float32), _with_what_comes(grown)
+    way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0], np.float32)
+    known = _with_what_comes(grown)
     for first in range(0, distance.shape[0], _BAND):
         pause()
-        _trace_rows(distance, even, way, known, first, traced)
+        _trace_rows(distance, way, known, first, traced)
     return np.ascontiguousarray(traced[..., 0]), np.ascontiguousarray(traced[..., 1])
 
 
@@ -62,16 +59,14 @@ def _with_what_comes(grown: Array) -> Array:
 
 
 @kernel(parallel=True)
-def _trace_rows(distance, even, way, profile, first, traced):  # type: ignore[no-untyped-def]
+def _trace_rows(distance, way, profile, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
-    deep = profile[0, 0] - np.float32(2) if way[4] == 1 else np.float32(-np.inf)
+    deep = profile[0, 0] - np.float32(2)
     for line in numba.prange(min(_BAND, height - first)):
         y = np.int64(line) + first
         for x in range(width):
             if distance[y, x] < deep and 0 < x < width - 1 and 0 < y < height - 1:  # the face
                 coverage, depth = np.float32(1), np.float32(0)
             else:
-                coverage, depth, _, _ = ray(
-                    distance, even, way, profile, np.float32(x), np.float32(y), True
-                )
+                coverage, depth = ray(distance, way, profile, np.float32(x), np.float32(y))
             traced[y, x, 0], traced[y, x, 1] = coverage, depth

@@ -1,8 +1,7 @@
 """One ray through the copies of a shape that is pushed back out of its plane.
 
-`distance` (H, W) is the shape's signed distance, `even` the same smoothed, for facings; `way` holds
-where the rays run (x, y), how far, whether to a point, and how much larger the first copy is;
-`profile` (3, N) is made by `extrusion`.
+`distance` (H, W) is the shape's signed distance; `way` holds where the rays run (x, y), how far,
+and whether to a point; `profile` (3, N) is made by `extrusion`.
 """
 
 import numpy as np
@@ -67,12 +66,11 @@ def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-
 
 
 @kernel()
-def ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-def]
-    """Coverage, depth and normal for the ray from (x, y); the coverage is exact where `fine`."""
-    ax, ay, reach, converging, grow = way
+def ray(distance, way, profile, x, y):  # type: ignore[no-untyped-def]
+    """Coverage and depth for the ray from (x, y)."""
+    ax, ay, reach, converging = way
     one = np.float32(1)
     if converging > 0:
-        x, y = ax + (x - ax) / grow, ay + (y - ay) / grow
         wx, wy = x - ax, y - ay
         away = np.sqrt(wx * wx + wy * wy)
         wx, wy = wx / max(away, np.float32(1e-6)), wy / max(away, np.float32(1e-6))
@@ -85,7 +83,7 @@ def ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-de
     half = np.float32(0.5)
     at, before = np.float32(0), np.float32(0)
     d = _gap(distance, profile, x, y, wx, wy, at, last)
-    nearest, grazed = d * grow, at
+    nearest, grazed = d, at
     if d <= 0 and d > -one:  # at the rim that it leaves, a ray sees what lies beyond the face
         at, d = _left(distance, profile, x, y, wx, wy, last, d)
     outside = d
@@ -94,7 +92,7 @@ def ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-de
         before, outside = at, d
         at = min(at + _free(profile, d, at, last), last)
         d = _gap(distance, profile, x, y, wx, wy, at, last)
-        seen = grow * d / (one + at * spread)
+        seen = d / (one + at * spread)
         if seen < nearest:
             nearest, grazed = seen, at
     if d <= 0:
@@ -103,20 +101,13 @@ def ray(distance, even, way, profile, x, y, fine):  # type: ignore[no-untyped-de
         on, deeper = at, d
         while nearest > -half and on < last:  # a grazed edge is thin, but more may lie beyond it
             on = min(on + max(_free(profile, max(deeper, np.float32(0)), on, last), half), last)
-            deeper = _gap(distance, profile, x, y, wx, wy, on, last) * grow / (one + on * spread)
+            deeper = _gap(distance, profile, x, y, wx, wy, on, last) / (one + on * spread)
             if deeper < nearest:
                 nearest, grazed = deeper, on
-    if fine and abs(nearest) < np.float32(0.8):
-        nearest = _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest)
+    if abs(nearest) < np.float32(0.8):
+        nearest = _closest(distance, profile, x, y, wx, wy, spread, grazed, last, nearest)
     coverage = min(max(half - nearest, np.float32(0)), one)
-    if coverage <= 0:
-        return coverage, np.float32(0), np.float32(0), np.float32(0)
-    depth = at / last if last > 0 else np.float32(0)
-    px, py = x + wx * at, y + wy * at
-    nx = bilinear(even, px + 1, py) - bilinear(even, px - 1, py)
-    ny = bilinear(even, px, py + 1) - bilinear(even, px, py - 1)
-    size = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
-    return coverage, depth, nx / size, ny / size
+    return coverage, at / last if coverage > 0 and last > 0 else np.float32(0)
 
 
 @kernel()
@@ -157,21 +148,21 @@ def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-
 
 
 @kernel()
-def _closest(distance, profile, x, y, wx, wy, spread, grow, grazed, last, nearest):  # type: ignore[no-untyped-def]
+def _closest(distance, profile, x, y, wx, wy, spread, grazed, last, nearest):  # type: ignore[no-untyped-def]
     """The least distance on the ray around a place, by the golden section (Kiefer 1953): what
     antialiases the silhouette."""
     low, high = max(grazed - np.float32(0.6), np.float32(0)), min(grazed + np.float32(0.6), last)
     golden, one = np.float32(0.61803399), np.float32(1)
     a, b = high - (high - low) * golden, low + (high - low) * golden
-    at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
-    at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
+    at_a = _gap(distance, profile, x, y, wx, wy, a, last) / (one + a * spread)
+    at_b = _gap(distance, profile, x, y, wx, wy, b, last) / (one + b * spread)
     for _ in range(5):
         if at_a < at_b:
             high, b, at_b = b, a, at_a
             a = high - (high - low) * golden
-            at_a = _gap(distance, profile, x, y, wx, wy, a, last) * grow / (one + a * spread)
+            at_a = _gap(distance, profile, x, y, wx, wy, a, last) / (one + a * spread)
         else:
             low, a, at_a = a, b, at_b
             b = low + (high - low) * golden
-            at_b = _gap(distance, profile, x, y, wx, wy, b, last) * grow / (one + b * spread)
+            at_b = _gap(distance, profile, x, y, wx, wy, b, last) / (one + b * spread)
     return min(nearest, at_a, at_b)

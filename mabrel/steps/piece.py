@@ -35,9 +35,9 @@ class Sides:
 
     plane: Array
     """(H, W, 4): as they are seen on the card."""
-    seen: Callable[[Rays, Region], Array]
+    seen: Callable[[Rays, Region, Callable[[], None]], Array]
     """Premultiplied colours over a region, through the pixels of which rays run; nothing where
-    they meet the face."""
+    they meet the face. The last is called now and then, and raises to give up."""
 
 
 @dataclass(frozen=True)

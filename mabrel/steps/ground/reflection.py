@@ -228,7 +228,7 @@ def _sides(body: Sides, stand: Stand, mirror: Mirror, settings: Reflection, scen
     start[:, 2] = turn @ np.array(scene.viewer) + 2 * stand.level * down
     rays = Rays(start, np.asarray(turn @ np.linalg.inv(scene.seen[:, :3]), np.float64), 1e-6)
     scene.pause()
-    light = light_of(body.seen(rays, mirror.target))
+    light = light_of(body.seen(rays, mirror.target, scene.pause))
     far = _far(settings, scene)
     room = math.ceil(far) + mirror.spare
     part = mirror.box.grown(Margin(room, room, room, room))

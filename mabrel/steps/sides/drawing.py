@@ -11,13 +11,14 @@ from mabrel.field.body import BACK, FACE, SIDE, Rays, march
 from mabrel.field.body import Seen as Hits
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
-from mabrel.steps.scene import Scene
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
 
+_LEFT = 2e-3  # of a pixel, that a face must leave for sides to be seen
 _BAND = 160  # rows of rays that are worked on together
 _FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
 Places = NDArray[np.float64]
 Texture = Callable[[Places, Array], Array]
+Pause = Callable[[], None]
 
 
 @dataclass(frozen=True)
@@ -53,7 +54,7 @@ class Drawn:
     """(H, W), 0..1: the share of rays that met sides or back."""
 
 
-def drawn(piece: Piece, body: Body, rays: Rays, target: Region, fine: int, scene: Scene) -> Drawn:
+def drawn(piece: Piece, body: Body, rays: Rays, target: Region, fine: int, pause: Pause) -> Drawn:
     """The sides and the back over `target`, through `fine` × `fine` rays in each of its pixels: so
     borders between facets are as smooth as the outline, and textures finer than pixels fade."""
     out = np.zeros((target.height, target.width, 4), np.float32)
@@ -63,7 +64,7 @@ def drawn(piece: Piece, body: Body, rays: Rays, target: Region, fine: int, scene
     across = (np.arange(target.width * fine) + 0.5) / fine + target.left
     profile = np.zeros(2, np.float32) if body.grown is None else body.grown
     for first in range(0, target.height, _BAND // fine):
-        scene.pause()
+        pause()
         rows = min(_BAND // fine, target.height - first)
         down = (np.arange(rows * fine) + 0.5) / fine + target.top + first
         hits = march(
@@ -114,3 +115,26 @@ def _lighted(out: Array, where: NDArray[np.bool_], hits: Hits, slope: Array, bod
     lit_up(own, Facing(hits.depth, hits.normal, hits.place), slope, body.lit)
     # Averaged with its neighbours, what is brighter than white would not look smooth.
     out[where] = np.minimum(own[where], own[where][:, 3:])
+
+
+def under_face(matte: Array, cover: Array, seen: Drawn, front: Array) -> Array:
+    """Sides under a face: where that covers f of a pixel and both together u, they cover
+    (u − f) / (1 − f) of what it leaves: no seam at the lower edge, no rim at the upper one. Where
+    no ray has met them, they have the colour of what is beside."""
+    met = seen.met > 0
+    pixels, area = seen.pixels, seen.met
+    if not met.all():
+        around = cv2.blur(pixels, (3, 3), borderType=cv2.BORDER_REPLICATE)
+        pixels = np.where(met[..., None], pixels, around)
+        area = np.where(met, area, cv2.blur(area, (3, 3), borderType=cv2.BORDER_REPLICATE))
+    left = 1 - matte
+    share = np.clip((cover - matte) / np.maximum(left, np.float32(1e-3)), 0, 1)
+    out = pixels * (share / np.maximum(area, np.float32(1e-4)))[..., None]
+    out[left < _LEFT] = front
+    return np.asarray(out, np.float32)
+
+
+def front_of(paint: Array) -> Array:
+    """(4): the colour of a body under its face, which shows where that is faded."""
+    colour = paint[:, 0].mean(axis=0)
+    return np.asarray(colour * [*colour[3:].repeat(3), 1], np.float32)
