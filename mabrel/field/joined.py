@@ -50,7 +50,7 @@ def joined_distance(
     out = np.full(edge.inside.shape, _FAR, np.float32)
     if len(lines):
         table = _features(lines, reach, _KINDS[outer], _KINDS[inner], max(limit, 1.0))
-        if _pixels_of(*table[:3], reach) > _MOST_PIXELS:
+        if _pixels_of(table[0], table[2], reach) > _MOST_PIXELS:
             return distance.copy()
         _nearest(*table, np.float32(reach), edge.inside, out)
     bevelled = "bevel" in (outer, inner)
@@ -86,7 +86,7 @@ def _features(
     return numbers, rows, np.stack([kind, sides], axis=1), limit
 
 
-def _pixels_of(numbers: Lines, spans: Lines, kinds: NDArray[np.int8], reach: float) -> float:
+def _pixels_of(numbers: Lines, kinds: NDArray[np.int8], reach: float) -> float:
     """How many pixels lie in all strips and wedges together."""
     turn = 2 * np.arccos(np.clip(numbers[:, 9], 0, 1))
     wedges = np.where(kinds[:, 1] == 0, 0, turn / 2 * numbers[:, 10] ** 2)
