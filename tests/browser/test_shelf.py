@@ -69,8 +69,10 @@ def test_a_frame_is_typed_and_one_too_large_is_refused(page: Page) -> None:
 def test_every_strip_has_its_picture(page: Page) -> None:
     page.goto("/")
     page.get_by_label("Find a title").fill("Foghorn")
-    # The finishes come first, all of them, on a server that has rendered nothing yet.
-    expect(strips(page, "Foghorn").locator("img")).to_be_visible(timeout=30_000)
+    # The finishes come first, all of them, on a server that has rendered nothing yet; what lies
+    # beneath them is asked for when one looks at it.
+    strips(page, "Foghorn").scroll_into_view_if_needed()
+    expect(strips(page, "Foghorn").locator("img")).to_be_visible(timeout=90_000)
     page.wait_for_function(
         "() => [...document.querySelectorAll('.strips img')].slice(0, 2)"
         ".every((img) => img.complete && img.naturalWidth === 800)"
