@@ -34,7 +34,7 @@ from mabrel.steps.sides.texture import back_of, textured
 from mabrel.steps.sides.way import Way, room_for
 
 _EVEN = 1.6
-_FINE, _FINE_APART = 2, 4  # rays across a pixel
+_FINE, _FINE_TEXTURED, _FINE_APART = 2, 3, 4  # rays across a pixel
 
 
 def _way(settings: Extrude, scene: Scene) -> Way:
@@ -134,7 +134,8 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
     way = _way(settings, scene)
     cover = _silhouette(piece, body, way, scene)
-    seen = drawn(piece, body, way.rays(body.length), piece.region, _FINE, scene.pause)
+    fine = _FINE if body.texture is None else _FINE_TEXTURED
+    seen = drawn(piece, body, way.rays(body.length), piece.region, fine, scene.pause)
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))
@@ -143,7 +144,7 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         return done
 
     def from_elsewhere(rays: Rays, target: Region, pause: Pause) -> Array:
-        return drawn(piece, body, rays, target, _FINE, pause).pixels
+        return drawn(piece, body, rays, target, fine, pause).pixels
 
     return replace(done, sides=Sides(plane, from_elsewhere))
 

@@ -103,7 +103,7 @@ class TestExtrude:
         settings = {"texture": "picture", "picture": "shipped/chart.png", "textured": 1, "size": 30}
         papered = run("depth.extrude", angle=90, length=40, lit=0, **settings)
         assert np.abs(papered.behind - plain.behind).max() > 0.2
-        assert np.array_equal(papered.behind[..., 3], plain.behind[..., 3])
+        assert papered.behind[..., 3] == pytest.approx(plain.behind[..., 3], abs=1e-6)
 
 
 def test_the_way_along_an_outline_is_as_long_as_it_is() -> None:
