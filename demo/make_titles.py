@@ -108,6 +108,40 @@ def gull() -> Title:
     return swap(gold.at_home(FOLDER), picture="gull.svg").model_copy(update={"name": "Gull"})
 
 
+def depth_40() -> Title:
+    """Blocks that lie aslant, overgrown from below by cells that were painted by hand."""
+    document = new_title("DEPTH 40", font="Press Start 2P", finish="block-letters").model_dump(
+        mode="json"
+    )
+    word = next(each for each in document["layers"] if each["kind"] == "lettering")
+    word["placement"] |= {"turn_y": 24, "turn_x": -8}
+    word["build"].insert(4, {"step": "surface.cells", "settings": _overgrown()})
+    return parse_title(document)
+
+
+_WEED = """
+.....b......................
+....bab...............b.....
+b...aab......bb......bab....
+ab.baaab....baab....baaab..b
+aabaaaaab..baaaab.bbaaaaabba
+aaaaaaaaabbaaaaaabaaaaaaaaaa
+"""
+
+
+def _overgrown() -> dict[str, Any]:
+    """The same weed on every letter, each time begun at another column."""
+    rows = _WEED.split()
+    letters = []
+    for letter in range(7):
+        by = letter * 11 % 28
+        shifted = [row[by:] + row[:by] for row in rows]
+        letters.append({"letter": letter, "divided": 4, "left": 0, "top": -10, "rows": shifted})
+    inks = [{"colour": "#1f6b55"}, {"colour": "#63c08a", "height": 2}]
+    painted = {"words": "DEPTH40", "inks": inks, "letters": letters}
+    return {"painted": painted, "pattern": "none", "opacity": 1}
+
+
 TITLES = {
     "foghorn": foghorn,
     "buoy": buoy,
@@ -119,6 +153,7 @@ TITLES = {
     "driftwood": driftwood,
     "undertow": undertow,
     "gull": gull,
+    "depth-40": depth_40,
 }
 
 

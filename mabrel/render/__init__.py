@@ -3,6 +3,7 @@
 from mabrel.render.apart import Planes
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel, Cancelled
+from mabrel.render.cells import CellGrid
 from mabrel.render.data import Data
 from mabrel.render.errors import RenderError
 from mabrel.render.node import Node, nodes_of
@@ -18,6 +19,7 @@ __all__ = [
     "Cache",
     "Cancel",
     "Cancelled",
+    "CellGrid",
     "Data",
     "Estimate",
     "Fields",

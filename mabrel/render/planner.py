@@ -19,7 +19,7 @@ from mabrel.render.reading import Reader
 from mabrel.render.running import Measure
 from mabrel.render.shown import shown_on_card
 from mabrel.render.sinking import hiding_floor, sunk
-from mabrel.render.sources import source_of
+from mabrel.render.sources import letters_of, source_of
 from mabrel.render.standing import touched_level
 from mabrel.render.view import View, whole_frame
 from mabrel.source import Image
@@ -143,6 +143,7 @@ class Planner:
             frame=frame.moved(-plan.origin[0], -plan.origin[1]),
             picture=whole.moved(-plan.origin[0], -plan.origin[1]),
             fills_frame=fills,
+            letters=partial(letters_of, self, layer, plan.scale, plan.shift),
         )
         level = Surroundings(
             lights=[light.scaled(plan.scale) for light in self._rig(layer)],

@@ -24,6 +24,7 @@ from mabrel.source import (
     picture_size,
 )
 from mabrel.source.apart import Layer, Move, moved_apart, parts_of
+from mabrel.source.letter_places import LetterPlace, letter_places, moved_places
 from mabrel.title.playing import Play, named_as_clip
 
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
@@ -78,6 +79,16 @@ class Parts(NamedTuple):
         return list(self.parts)
 
 
+class _Letters(NamedTuple):
+    """Where letters stand, to be kept."""
+
+    places: tuple[LetterPlace, ...]
+
+    @property
+    def arrays(self) -> list[np.ndarray]:
+        return []
+
+
 def _ink(layers: Sequence[Layer]) -> tuple[float, float, float, float]:
     ends = np.concatenate([np.zeros((0, 2)), *(layer.lines.reshape(-1, 2) for layer in layers)])
     if not len(ends):
@@ -125,6 +136,18 @@ class Reader:
     def _outline(self, words: Words) -> Outline:
         fonts = family_for(words.style.font, self.library, dict(words.axes))
         return outline_text(words.text, words.style, fonts)
+
+    def letters(self, words: Words) -> tuple[LetterPlace, ...]:
+        """Where each letter stands, in reading order. Raises what `words` raises."""
+        places: _Letters = self._kept(key_of(letters=words), lambda: self._letters(words))
+        return places.places
+
+    def _letters(self, words: Words) -> "_Letters":
+        outline = self._outline(words)
+        if words.apart is None:
+            return _Letters(tuple(letter_places(outline)))
+        by, about, moves = words.apart.by, words.apart.about, words.apart.moves
+        return _Letters(tuple(moved_places(outline, by, about, moves)))
 
     def picture(self, plan: PicturePlan) -> Image:
         """Cut and trimmed; a drawing as large as it is shown. Raises PictureError, LibraryError."""

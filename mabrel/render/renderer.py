@@ -10,6 +10,7 @@ import numpy as np
 from mabrel.render.apart import Planes, planes_node
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
+from mabrel.render.cells import CellGrid, cell_grids, has_cells
 from mabrel.render.data import Data, data_node
 from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
@@ -217,6 +218,32 @@ class Renderer:
         own = plan.scale if plan.scale > 0 else scale
         left, top, right, bottom = (side / own for side in piece.box)
         return left, top, right, bottom
+
+    def cells(
+        self,
+        title: Title,
+        layer: str,
+        step: str,
+        *,
+        divided: int = 1,
+        time: float = 0.0,
+        scale: float = 0.5,
+        cancel: Cancel | None = None,
+    ) -> list[CellGrid]:
+        """The grids in which the step with the id `step` paints cells, each cell `divided` into
+        parts: one for each letter, or one for all. Empty where the step paints none. Raises what
+        `render` raises."""
+        part = Part(before=step, stages=SHAPE_STAGES)
+        asked = self._asked(title, time, scale, None, cancel, part)
+        chosen = _chosen(title, layer)
+        found = next((each for each in chosen.build if each.id == step), None)
+        settings = found and has_cells(found, asked.planner.time)
+        plan = _layer_plan(asked, chosen)
+        if not settings or plan.scale <= 0:
+            return []
+        piece = asked.run.result(plan.node)
+        around = asked.planner.setting(asked.view, plan).around
+        return cell_grids(plan, around, piece, settings, divided)
 
 
 def _layer_plan(asked: _Asked, layer: Layer) -> LayerPlan:

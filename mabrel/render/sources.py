@@ -24,6 +24,7 @@ from mabrel.render.reading import Apart, Words
 from mabrel.render.view import View, whole_frame
 from mabrel.source import LetteringStyle, is_font_file
 from mabrel.source.apart import Move
+from mabrel.source.letter_places import LetterPlace
 from mabrel.steps import Bound, Piece, Region
 from mabrel.title import (
     Backdrop,
@@ -104,6 +105,16 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     check_area(layer.name or layer.id, bound.region)
     work = partial(words_piece, bound, found.layers, shift)
     return _source(layer, bound, work, _moving(layer.source, words), words=words, shift=shift)
+
+
+def letters_of(plans: Plans, layer: Layer, unit: float, shift: Shift) -> tuple[LetterPlace, ...]:
+    """Where the letters of a layer stand on its card, in render pixels; none but of words."""
+    if not isinstance(layer, Lettering):
+        return ()
+    return tuple(
+        place._replace(shift=(place.shift[0] + shift[0], place.shift[1] + shift[1]))
+        for place in plans.reader.letters(words_at(plans, layer, unit))
+    )
 
 
 def _apart(plans: Plans, words: Words, in_turn: InTurn, unit: float) -> Apart:

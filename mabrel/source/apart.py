@@ -5,10 +5,14 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.source.flatten import Lines
 from mabrel.source.lettering import Outline
 from mabrel.source.uniting import united
+
+Matrix = NDArray[np.float64]
+Place = NDArray[np.float64]
 
 
 class Move(NamedTuple):
@@ -51,11 +55,16 @@ def moved_apart(parts: Sequence[Lines], moves: Sequence[Move], about: str) -> li
 
 def _placed(lines: Lines, move: Move, about: str) -> Lines:
     points = lines.reshape(-1, 2)
-    low, high = points.min(axis=0), points.max(axis=0)
+    turned, shift = placing(points.min(axis=0), points.max(axis=0), move, about)
+    placed: Lines = (points @ turned.T + shift).reshape(-1, 4)
+    return placed
+
+
+def placing(low: Place, high: Place, move: Move, about: str) -> tuple[Matrix, Place]:
+    """How a move turns (2 × 2) and shifts what reaches from `low` to `high`, x and y."""
     down = {"foot": high[1], "middle": (low[1] + high[1]) / 2, "top": low[1]}[about]
     middle = np.array([(low[0] + high[0]) / 2, down])
     turn = math.radians(move.turn)
     cos, sin = math.cos(turn) * move.scale, math.sin(turn) * move.scale
-    turned = (points - middle) @ np.array([[cos, sin], [-sin, cos]])
-    placed: Lines = (turned + middle + np.array([move.x, move.y])).reshape(-1, 4)
-    return placed
+    turned = np.array([[cos, -sin], [sin, cos]])
+    return turned, middle + np.array([move.x, move.y]) - turned @ middle

@@ -45,6 +45,8 @@ class Letter(NamedTuple):
     y: float
     part: tuple[int, int, int] = (0, 0, 0)
     """Its line, its word, and its place in the line."""
+    character: str = ""
+    """What it shows; the first of several that it shows together."""
 
     def lines(self) -> Lines:
         """Its closed outlines (N, 4)."""
@@ -106,6 +108,7 @@ def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) 
             each.x * style.size - x,
             each.y * style.size - y,
             (each.line, each.word, each.letter),
+            each.character,
         )
         for each in shaped.glyphs
     )

@@ -22,6 +22,7 @@ class PlacedGlyph:
 
     `line` and `word` count from 0 in the text, `letter` is the place in its line of the character
     that it belongs to; letters that are joined to one another have that of their word's first.
+    `character` is the one that it shows.
     """
 
     face: Face
@@ -31,6 +32,7 @@ class PlacedGlyph:
     line: int = 0
     word: int = 0
     letter: int = 0
+    character: str = ""
 
 
 @dataclass(frozen=True)
@@ -78,6 +80,7 @@ def shape_text(
             n,
             words[n][glyph.letter],
             _first_joined(written[n], words[n], glyph.letter),
+            written[n][glyph.letter],
         )
         for n, (line, width) in enumerate(lines)
         for glyph in line

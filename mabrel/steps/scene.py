@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from mabrel.light import Light
 from mabrel.source import Image, LibraryError
+from mabrel.source.letter_places import LetterPlace
 from mabrel.steps.region import Region
 
 Rows = tuple[tuple[float, float, float], ...]
@@ -28,6 +29,10 @@ def _no_overview() -> Overview:
 def _on_level_card(viewer: tuple[float, float, float]) -> NDArray[np.float64]:
     x, y, z = viewer
     return np.array([[z, 0, -x, 0], [0, z, -y, 0], [0, 0, -1.0, z]])
+
+
+def _no_letters() -> tuple[LetterPlace, ...]:
+    return ()
 
 
 @dataclass(frozen=True)
@@ -52,6 +57,8 @@ class Surroundings:
     """All of the frame, in those pixels."""
     fills_frame: bool = False
     """Whether the layer has no edge of its own: backdrops, floors and washes."""
+    letters: Callable[[], tuple[LetterPlace, ...]] = _no_letters
+    """Where each letter of a lettering stands, in reading order; none of what is no lettering."""
     overview: Callable[[], Overview] = _no_overview
     """All that lies beneath, coarse ((H, W, 4)), and the region in this render's pixels that it
     covers: for what treats the whole frame though only a part of it is rendered."""
@@ -142,6 +149,11 @@ class Scene:
     @property
     def picture(self) -> Region | None:
         found: Region | None = self._ask("picture", self.around.picture)
+        return found
+
+    @property
+    def letters(self) -> tuple[LetterPlace, ...]:
+        found: tuple[LetterPlace, ...] = self._ask("letters", self.around.letters())
         return found
 
     @property

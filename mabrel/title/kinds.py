@@ -190,3 +190,8 @@ def light_reference(help: str, **extra: Any) -> Any:
 def spots(default: list[Spot], help: str, **extra: Any) -> Any:
     """Colours at places."""
     return _setting("spots", default, help, **extra)
+
+
+def painted(default: Any, help: str, **extra: Any) -> Any:
+    """Cells painted by hand: a `mabrel.title.painted.Painted`."""
+    return _setting("painted", default, help, **extra)

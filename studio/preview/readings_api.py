@@ -1,12 +1,12 @@
 """Readings of documents that need not be saved: sentences, the section, tones and heights."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.engine.work import BOXES, MOTION, READINGS, RELIEF, SECTION, TONES
+from studio.engine.work import BOXES, CELLS, MOTION, READINGS, RELIEF, SECTION, TONES
 from studio.preview.asking import LayerName, Number, Seconds, Session, StepName, done
 from studio.titles.documents import Document, sent
 from studio.web.errors import Fault
@@ -179,3 +179,48 @@ async def get_boxes(request: HttpRequest, ask: BoxesRequest):
     """Where the lettering and pictures are, for the handles that lie over them."""
     how = {"layer": ask.layer, "step": ask.step, "time": ask.time}
     return await done(BOXES, ask.session, "boxes", **sent(ask.document), **how)
+
+
+class CellsRequest(Schema):
+    session: Session
+    document: Document
+    layer: LayerName
+    step: StepName
+    divided: Literal[1, 2, 4, 8] = 1
+    time: Seconds = 0.0
+
+
+class CellGrid(Schema):
+    """Cells of one letter, or of all: lengths in frame pixels from the layer's own centre,
+    unplaced.
+
+    Cell (column, row) begins at `corner` + (column · `across`, row · `down`), which `turned`
+    (2 × 2) and `shift` bring to where the letter is. `ink` says from column `left` and row `top`
+    on which cells have any ("#"), each cut into parts; `painted` is the letter of the step's
+    hand-painted ones that lies here.
+    """
+
+    letter: str
+    corner: list[float]
+    across: float
+    down: float
+    left: int
+    top: int
+    columns: int
+    rows: int
+    turned: list[float]
+    shift: list[float]
+    ink: list[str]
+    painted: int | None
+
+
+class CellsAnswer(Schema):
+    divided: int
+    grids: list[CellGrid]
+
+
+@router.post("/cells", response={200: CellsAnswer, 204: None, 422: Fault}, operation_id="get_cells")
+async def get_cells(request: HttpRequest, ask: CellsRequest):
+    """The grids in which a step paints cells, for painting in them by hand."""
+    how = {"layer": ask.layer, "step": ask.step, "divided": ask.divided, "time": ask.time}
+    return await done(CELLS, ask.session, "cells", **sent(ask.document), **how)

@@ -29,6 +29,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "tones": looks.tones,
     "relief": looks.relief,
     "boxes": looks.boxes,
+    "cells": looks.cells,
     "readings": looks.said,
     "check": documents.check,
     "make": documents.make,

@@ -115,6 +115,34 @@ def boxes(
     return {"layers": found, "given": box(chosen, step) if given else None}
 
 
+def cells(
+    tools: Tools,
+    *,
+    document: bytes,
+    home: str,
+    layer: str,
+    step: str,
+    divided: int,
+    time: float = 0.0,
+) -> dict[str, Any]:
+    """The grids in which a step paints cells."""
+    title = tools.title(document, home)
+    found = tools.renderer.cells(
+        title, layer_of(title, layer).id, step, divided=divided, time=time, cancel=tools.cancel
+    )
+    return {
+        "divided": divided,
+        "grids": [
+            {
+                **asdict(each.grid),
+                "ink": ["".join("#" if cell else "." for cell in row) for row in each.ink.tolist()],
+                "painted": each.painted,
+            }
+            for each in found
+        ],
+    }
+
+
 def said(
     tools: Tools, *, document: bytes, home: str, layer: str, time: float = 0.0
 ) -> dict[str, Any]:

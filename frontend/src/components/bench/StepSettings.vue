@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import CurveField from "@/components/fields/CurveField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
+import CellBrushes from "./CellBrushes.vue";
 import PlayOfStep from "./PlayOfStep.vue";
 import WhereSettings from "./WhereSettings.vue";
 import { stable } from "@/composables/stable";
@@ -33,7 +34,9 @@ const curves = computed(() => {
   );
   return found.length < 2 ? [] : found;
 });
-const settings = computed(() => (entry.value?.settings ?? []).filter((each) => !curves.value.includes(each)));
+const settings = computed(() =>
+  (entry.value?.settings ?? []).filter((each) => each.kind !== "painted" && !curves.value.includes(each)),
+);
 const named = stable(() =>
   curves.value.map((each) => ({
     name: each.name, label: each.label,
@@ -69,6 +72,7 @@ function change(name: string, value: unknown) {
     <p class="quiet help">{{ entry.help }}</p>
     <ModelFields :of="['layers', chosen.layer!.id, 'build', step.id]" :settings="catalogue.model('step')" />
     <WhereSettings />
+    <CellBrushes />
     <CurveField
       v-if="named.length"
       :curves="named"

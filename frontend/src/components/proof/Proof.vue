@@ -17,6 +17,7 @@ import { letteringOf, type DistantLight } from "@/model/title";
 import { pixelAt } from "@/model/pixels";
 import { withoutBackdrops } from "@/model/views";
 import { useActs } from "@/stores/acts";
+import { useBrush } from "@/stores/brush";
 import { useChosen } from "@/stores/chosen";
 import { useClock } from "@/stores/clock";
 import { useOpened } from "@/stores/opened";
@@ -28,6 +29,7 @@ import { text } from "@/text";
 const opened = useOpened();
 const chosen = useChosen();
 const acts = useActs();
+const brush = useBrush();
 const clock = useClock();
 const proof = useProof();
 const timeline = useTimeline();
@@ -142,6 +144,7 @@ const notices = computed(() => first.value?.notices ?? []);
         <WordEditor v-if="editing && lettering" :lettering="lettering" @done="stopEditing" />
         <p v-if="proof.picking" class="said" role="status">{{ text.proof.pick }}</p>
         <p v-else-if="fault" class="said fault" role="alert">{{ fault }}</p>
+        <p v-else-if="brush.active && brush.said" class="said" role="status">{{ brush.said }}</p>
         <p v-else-if="notices.length" class="said" role="status">{{ notices.join(" ") }}</p>
       </div>
       <div

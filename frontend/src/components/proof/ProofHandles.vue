@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The handles of what is selected: a light, the layer itself, or a step.
 import { computed } from "vue";
+import CellsBoard from "./handles/CellsBoard.vue";
 import LayerHandles from "./handles/LayerHandles.vue";
 import LightHandles from "./handles/LightHandles.vue";
 import StepHandles from "./handles/StepHandles.vue";
@@ -21,6 +22,7 @@ const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : u
   <template v-else-if="chosen.step">
     <WhereHandles />
     <HalfPlaneHandles />
+    <CellsBoard />
     <StepHandles :box="given ?? box ?? null" />
   </template>
   <LayerHandles v-else-if="placed && box" :layer="placed" :box="box" />

@@ -1,0 +1,126 @@
+"""The grids on which cells lie: one for each letter, or one for all."""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.source.letter_places import LetterPlace
+from mabrel.steps.cells.settings import Cells
+from mabrel.steps.extent import Extent
+from mabrel.steps.scene import Scene
+
+MOST = 1024
+"""Cells along a side of a grid."""
+_DEFAULT = 24.0  # frame pixels that a cell has where nothing says how large it is
+_SAME = 0.02  # of a cell that ink may reach into the next one and still end at the grid
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Where cells lie, in render pixels from the layer's centre.
+
+    Cell (column, row) has its upper left corner at `corner` + (column · across, row · down) as the
+    letter is set; `turned` and `shift` bring that to where the letter is. Cells with ink are
+    columns `left` to `left + columns`, rows `top` to `top + rows`.
+    """
+
+    letter: str
+    """The character; "" for a grid that lies on all of them."""
+    corner: tuple[float, float]
+    across: float
+    down: float
+    left: int
+    top: int
+    columns: int
+    rows: int
+    turned: tuple[float, float, float, float] = (1.0, 0.0, 0.0, 1.0)
+    shift: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def level(self) -> bool:
+        """Whether its cells lie along the pixels' axes."""
+        a, b, c, d = self.turned
+        return abs(b) < 1e-9 and abs(c) < 1e-9 and a > 0 and d > 0
+
+    def settled(self) -> "Grid":
+        """The same grid, if `level`, as one that has not moved."""
+        a, _, _, d = self.turned
+        x, y = self.shift
+        corner = (self.corner[0] * a + x, self.corner[1] * d + y)
+        level, stays = (1.0, 0.0, 0.0, 1.0), (0.0, 0.0)
+        return replace(
+            self,
+            corner=corner,
+            across=self.across * a,
+            down=self.down * d,
+            turned=level,
+            shift=stays,
+        )
+
+    def scaled(self, factor: float) -> "Grid":
+        """The same grid in other pixels."""
+        return replace(
+            self,
+            corner=(self.corner[0] * factor, self.corner[1] * factor),
+            across=self.across * factor,
+            down=self.down * factor,
+            shift=(self.shift[0] * factor, self.shift[1] * factor),
+        )
+
+    def cells_at(self, x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Columns and rows (2, ...), with fractions, of places on the card."""
+        a, b, c, d = self.turned
+        back = np.linalg.inv([[a, b], [c, d]])
+        u, v = x - self.shift[0], y - self.shift[1]
+        set_x, set_y = back[0, 0] * u + back[0, 1] * v, back[1, 0] * u + back[1, 1] * v
+        return np.stack(
+            [(set_x - self.corner[0]) / self.across, (set_y - self.corner[1]) / self.down]
+        )
+
+
+def grids_of(piece: Extent, settings: Cells, scene: Scene) -> list[Grid]:
+    """The grids of a piece: for each letter where they fit letters, else one over all its ink."""
+    letters = scene.letters if settings.fit == "letters" else ()
+    if letters:
+        return [_of_letter(place, settings, scene.scale) for place in letters]
+    return [_over_all(piece, settings, scene.scale)]
+
+
+def _of_letter(place: LetterPlace, settings: Cells, scale: float) -> Grid:
+    across, down = place.cell
+    if settings.width > 0:
+        across = settings.width * scale
+    if settings.height > 0:
+        down = settings.height * scale
+    corner = (
+        place.corner[0] + settings.origin[0] * scale,
+        place.corner[1] + settings.origin[1] * scale,
+    )
+    left, columns = _between(place.box[0], place.box[2], corner[0], across)
+    top, rows = _between(place.box[1], place.box[3], corner[1], down)
+    return Grid(
+        place.character, corner, across, down, left, top, columns, rows, place.turned, place.shift
+    )
+
+
+def _over_all(piece: Extent, settings: Cells, scale: float) -> Grid:
+    left, top, right, bottom = piece.box
+    wide, high = max(right - left, 1e-3), max(bottom - top, 1e-3)
+    if settings.fit == "box":
+        across, down = wide / settings.columns, high / settings.rows
+    else:
+        across = (settings.width or settings.height or _DEFAULT) * scale
+        down = (settings.height or settings.width or _DEFAULT) * scale
+    corner = (left + settings.origin[0] * scale, top + settings.origin[1] * scale)
+    first, columns = _between(left, right, corner[0], across)
+    row, rows = _between(top, bottom, corner[1], down)
+    return Grid("", corner, across, down, first, row, columns, rows)
+
+
+def _between(low: float, high: float, corner: float, size: float) -> tuple[int, int]:
+    """The first cell with ink, and how many, along an axis."""
+    first = math.floor((low - corner) / size + _SAME)
+    last = math.ceil((high - corner) / size - _SAME)
+    return first, min(max(last - first, 1), MOST)
