@@ -11,7 +11,7 @@ from mabrel.colour import from_code, over
 from mabrel.field import cell_patterns
 from mabrel.field.cells import divided
 from mabrel.steps.cells.grid import Grid
-from mabrel.steps.cells.settings import Cells
+from mabrel.steps.cells.settings import PARTS, Cells
 from mabrel.title.painted import INKS, Painted, Patch
 
 Array = NDArray[np.float32]
@@ -61,7 +61,7 @@ def patches_on(painted: Painted, grids: Sequence[Grid]) -> dict[int, list[Patch]
 
 def fineness(settings: Cells, patches: Sequence[Patch]) -> int:
     """Into how many parts the side of a cell is cut so that everything in it is whole parts."""
-    own = int(settings.divided) if settings.pattern != "none" else 1
+    own = PARTS[settings.divided] if settings.pattern != "none" else 1
     return max([own, *(patch.divided for patch in patches)])
 
 

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from mabrel.colour import over
 from mabrel.field.cells import divided, laid_out, overlaps, shares
+from mabrel.field.fill import fill
 from mabrel.steps.cells.grid import Grid, grids_of
 from mabrel.steps.cells.inks import (
     Inked,
@@ -16,7 +17,7 @@ from mabrel.steps.cells.inks import (
     patterned,
     with_patch,
 )
-from mabrel.steps.cells.settings import Cells
+from mabrel.steps.cells.settings import PARTS, Cells
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.scene import Scene
@@ -52,7 +53,7 @@ def laid_cells(piece: Piece, settings: Cells, scene: Scene) -> Laid:
         own = patches.get(index, [])
         fine = fineness(settings, own)
         weights = _weights(grid, window, fine, settings.gap)
-        ink = _inked(piece, window, weights, scene)
+        ink = inked(piece, grid, fine, scene)
         cells = np.zeros((*ink.shape, 5), np.float32)
         if settings.pattern != "none":
             cells = _pattern(grid, ink, fine, settings, light, draws[index])
@@ -67,19 +68,21 @@ def laid_cells(piece: Piece, settings: Cells, scene: Scene) -> Laid:
 
 def inked(piece: Piece, grid: Grid, fine: int, scene: Scene) -> NDArray[np.bool_]:
     """(R, C): which cells of a grid have ink, each cut into `fine` times `fine` parts."""
+    rows, columns = grid.rows * fine, grid.columns * fine
+    if scene.fills_frame:  # of which only a part may be here
+        return np.ones((rows, columns), np.bool_)
+    if piece.outline is not None:
+        region = Region(grid.left * fine, grid.top * fine, columns, rows)
+        ends = piece.outline.reshape(-1, 2).T
+        lines = np.ascontiguousarray((grid.cells_at(*ends) * fine).T).reshape(-1, 4)
+        return np.asarray(fill(lines, region) > TOUCHED, np.bool_)
     window = _window(piece.region, grid)
     if not window.area:
-        return np.zeros((grid.rows * fine, grid.columns * fine), np.bool_)
-    return _inked(piece, window, _weights(grid, window, fine, 0.0), scene)
-
-
-def _inked(
-    piece: Piece, window: Region, weights: "_Level | _Aslant", scene: Scene
-) -> NDArray[np.bool_]:
-    shares = weights.shares(piece.matte[window.within(piece.region)])
-    if scene.fills_frame:  # of which only a part may be here
-        return np.ones(shares.shape, np.bool_)
-    return np.asarray(shares > TOUCHED, np.bool_)
+        return np.zeros((rows, columns), np.bool_)
+    found = _weights(grid, window, fine, 0.0).shares(piece.matte[window.within(piece.region)])
+    # A pixel on the edge of the ink counts for the cells on both of its sides.
+    leaked = 0.3 * fine / min(grid.across, grid.down)
+    return np.asarray(found > min(max(TOUCHED, leaked), 0.5), np.bool_)
 
 
 LIT = ("edges", "lit", "shaded", "dither")
@@ -102,7 +105,7 @@ def _pattern(
     draw: np.random.Generator,
 ) -> Inked:
     """What the pattern paints, in its own fineness, cut as fine as all of the grid is."""
-    parts = fine // int(settings.divided)
+    parts = fine // PARTS[settings.divided]
     rows, columns = ink.shape[0] // parts, ink.shape[1] // parts
     own = np.asarray(ink.reshape(rows, parts, columns, parts).any(axis=(1, 3)), np.bool_)
     return divided(patterned(own, settings, light, draw), parts)

@@ -7,6 +7,7 @@ from mabrel.title import kinds
 from mabrel.title.layers import BlendMode
 from mabrel.title.painted import Painted
 
+PARTS = {"whole": 1, "halves": 2, "quarters": 4, "eighths": 8}
 _PATTERNED = "edges|lit|shaded|cracks|corners|dither|noise"
 
 
@@ -26,9 +27,9 @@ class Cells(StepSettings):
     pattern: Literal["none", "edges", "lit", "shaded", "cracks", "corners", "dither", "noise"] = (
         kinds.choice("edges", "What paints cells by itself, beneath those painted by hand.")
     )
-    divided: Literal["1", "2", "4", "8"] = kinds.choice(
-        "2",
-        "Into how many parts the side of a cell is cut for it.",
+    divided: Literal["whole", "halves", "quarters", "eighths"] = kinds.choice(
+        "halves",
+        "Whether it paints whole cells, or parts whose side is so much of theirs.",
         label="Fineness",
         when={"pattern": _PATTERNED},
     )

@@ -33,6 +33,9 @@ BESIDE = {
     ("tone.gradient_map", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.gradient", "mix"): {"stops": BLUE_TO_YELLOW},
     ("surface.made", "mix"): {"stops": BLUE_TO_YELLOW},
+    ("surface.cells", "rise"): {"rise": 0},
+    ("surface.cells", "second_rise"): {"second_rise": 0},
+    ("surface.cells", "softness"): {"rise": 12, "pattern": "noise"},
     ("depth.extrude", "edge_shape"): {"edge": 10},
     ("depth.extrude", "gloss"): {"edge": 12},
     ("depth.extrude", "up"): {"angle": 270},
@@ -51,6 +54,11 @@ REFERENCES = {
     "image": "layer:chequer",
     "step": "puff",
     "light": "fill",
+    "painted": {
+        "words": "Rg",
+        "inks": [{"colour": "#20ff40"}],
+        "letters": [{"top": -8, "rows": ["aa", "aa", "aa", "aa"]}],
+    },
     "spots": [{"x": 0.5, "y": 0.5, "colour": "#20ff40"}],
 }
 # Where the next value is not one that shows on letters of this size, these are.
@@ -102,7 +110,7 @@ def another(setting: dict):
 def picture(kind: str, settings: dict, turn: float = 0) -> np.ndarray:
     this = {"step": kind, "settings": settings}
     build = [*BEFORE, this]
-    if kind.startswith(("shape.", "relief.")):
+    if kind.startswith(("shape.", "relief.")) or "rise" in settings or "second_rise" in settings:
         build = [*BEFORE[:-1], this, BEFORE[-1]]
     if kind.startswith("shape."):
         build = [BEFORE[0], this]

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // What cells are painted with by hand: tool, fineness, mirrors and inks.
-import { mdiBrush, mdiClose, mdiEraser, mdiEyedropper, mdiFormatColorFill, mdiPlus, mdiSelectDrag } from "@mdi/js";
+import {
+  mdiBrush, mdiClose, mdiEraser, mdiEyedropper, mdiFlipHorizontal, mdiFlipVertical, mdiFormatColorFill, mdiPlus,
+  mdiSelectDrag,
+} from "@mdi/js";
 import { computed, onBeforeUnmount } from "vue";
 import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import PeggedField from "@/components/fields/PeggedField.vue";
-import SwitchField from "@/components/fields/SwitchField.vue";
 import { useCells } from "@/composables/useCells";
 import { countOf, INKS } from "@/model/cells/painted";
 import { coloursOf } from "@/model/palette";
@@ -18,7 +20,9 @@ import { text } from "@/text";
 const ICONS: Record<Tool, string> = {
   paint: mdiBrush, rectangle: mdiSelectDrag, fill: mdiFormatColorFill, erase: mdiEraser, pick: mdiEyedropper,
 };
-const FINE = ["1", "2", "4", "8"];
+const MIRRORS = ["across", "down"] as const;
+const FLIPS = { across: mdiFlipHorizontal, down: mdiFlipVertical };
+const FINE = ([1, 2, 4, 8] as const).map((parts) => ({ value: String(parts), title: text.cells.parts[parts] }));
 const brush = useBrush();
 const painting = useCellPainting();
 const opened = useOpened();
@@ -59,16 +63,26 @@ onBeforeUnmount(() => brush.take(null));
         >
           <v-icon :icon="ICONS[tool]" size="18" />
         </button>
+        <button
+          v-for="mirror in MIRRORS"
+          :key="mirror"
+          type="button"
+          class="mirror"
+          :aria-pressed="brush.mirrors[mirror]"
+          :aria-label="text.cells[mirror]"
+          :title="text.cells[mirror]"
+          @click="brush.mirrors[mirror] = !brush.mirrors[mirror]"
+        >
+          <v-icon :icon="FLIPS[mirror]" size="18" />
+        </button>
       </div>
       <ChoiceField
         :label="text.cells.fineness"
         :help="text.cells.finenessHelp"
-        :choices="FINE.map((each) => ({ value: each, title: text.cells.parts(Number(each)) }))"
+        :choices="FINE"
         :model-value="String(brush.divided)"
         @update:model-value="brush.divided = Number($event) as Fineness"
       />
-      <SwitchField v-model="brush.mirrors.across" :label="text.cells.across" :help="text.cells.mirrorHelp" />
-      <SwitchField v-model="brush.mirrors.down" :label="text.cells.down" :help="text.cells.mirrorHelp" />
       <div class="inks" role="radiogroup" :aria-label="text.cells.inks">
         <button
           v-for="(ink, index) in inks"
@@ -158,6 +172,9 @@ legend {
   background: var(--raised);
   color: inherit;
   cursor: pointer;
+}
+.tools .mirror {
+  border-left: 1px solid var(--line);
 }
 .tools button[aria-pressed="true"] {
   background: var(--ink);
