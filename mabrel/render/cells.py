@@ -42,7 +42,7 @@ def cell_grids(
     Raises RenderError where these are too many.
     """
     scene = Scene(plan.scale, around)
-    grids = grids_of(piece, settings, scene)
+    grids = [grid.at_most(divided) for grid in grids_of(piece, settings, scene)]
     count = sum(grid.columns * grid.rows for grid in grids) * divided**2
     if count > MOST:
         raise RenderError(

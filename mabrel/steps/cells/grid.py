@@ -11,8 +11,8 @@ from mabrel.steps.cells.settings import Cells
 from mabrel.steps.extent import Extent
 from mabrel.steps.scene import Scene
 
-MOST = 1024
-"""Cells along a side of a grid."""
+MOST = 2048
+"""Parts of cells along a side of a grid: what lies beyond is not painted."""
 _DEFAULT = 24.0  # frame pixels that a cell has where nothing says how large it is
 _SAME = 0.02  # of a cell that ink may reach into the next one and still end at the grid
 
@@ -37,6 +37,11 @@ class Grid:
     rows: int
     turned: tuple[float, float, float, float] = (1.0, 0.0, 0.0, 1.0)
     shift: tuple[float, float] = (0.0, 0.0)
+
+    def at_most(self, fine: int) -> "Grid":
+        """As much of it as may be painted, each cell cut into `fine` parts."""
+        most = MOST // fine
+        return replace(self, columns=min(self.columns, most), rows=min(self.rows, most))
 
     @property
     def level(self) -> bool:

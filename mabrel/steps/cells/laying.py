@@ -45,13 +45,14 @@ def laid_cells(piece: Piece, settings: Cells, scene: Scene) -> Laid:
     draws = draws_of(grids, settings.seed)
     light = light_of(scene) if settings.pattern in LIT else (0.0, -1.0)
     colours, heights = np.zeros_like(piece.face), np.zeros_like(piece.matte)
-    for index, grid in enumerate(grids):
+    for index, whole in enumerate(grids):
         scene.pause()
+        own = patches.get(index, [])
+        fine = fineness(settings, own)
+        grid = whole.at_most(fine)
         window = _window(piece.region, grid)
         if not window.area:
             continue
-        own = patches.get(index, [])
-        fine = fineness(settings, own)
         weights = _weights(grid, window, fine, settings.gap)
         ink = inked(piece, grid, fine, scene)
         cells = np.zeros((*ink.shape, 5), np.float32)
