@@ -10,7 +10,16 @@ from mabrel.steps import check_title, kinds, scaled_build
 from mabrel.title import Layer, Placed, Step, Title, TitleError, parse_title
 
 LayerKind = Literal[
-    "lettering", "picture", "copy", "backing", "backdrop", "plate", "floor", "wash", "group"
+    "lettering",
+    "picture",
+    "copy",
+    "backing",
+    "backdrop",
+    "plate",
+    "floor",
+    "wash",
+    "group",
+    "shapes",
 ]
 _USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
 _WORD = "WORD"
@@ -21,6 +30,7 @@ _NAMES = {
     "copy": "Copy",
     "backing": "Backing",
     "group": "Group",
+    "shapes": "Shapes",
 }
 _CHART = "shipped/chart.png"
 _BACKING = [
@@ -86,12 +96,21 @@ def _fresh(title: Title, kind: LayerKind, of: list[str], picture: str | None) ->
         "copy": {"source": {"layer": of[0] if of else ""}},
         "backing": _backing(title, of[0] if of else ""),
         "group": {"source": {"layers": of}},
+        "shapes": {"source": {"shapes": [_shape(title)]}},
         "backdrop": {"source": {"colour": "#5a6468"}},
         "plate": {"name": PurePosixPath(shown).stem[:200], "source": {"picture": shown}},
         "floor": {"source": {"colour": "#6f777a"}},
         "wash": {},
     }
     return {"kind": kind, "name": _NAMES.get(kind, ""), **own[kind]}
+
+
+def _shape(title: Title) -> dict[str, Any]:
+    """A gear whose teeth bend, a third of the frame high."""
+    side = round(title.frame.height / 3)
+    return {
+        "form": "gear", "width": side, "height": side, "points": 9, "twist": 24, "rounded": 0.08,
+    }  # fmt: skip
 
 
 def _backing(title: Title, of: str) -> dict[str, Any]:

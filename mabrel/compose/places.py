@@ -6,10 +6,10 @@ from typing import Annotated, Any, Union, get_args, get_origin
 from pydantic import BaseModel
 
 from mabrel.steps.catalogue import kinds
-from mabrel.title import Copy, Group, Lettering, Picture, Title
+from mabrel.title import Copy, Group, Lettering, Picture, Shapes, Title
 from mabrel.title.describing import REFERENCES, Setting, setting_of
 
-_PLACED = (Lettering, Picture, Group, Copy)
+_PLACED = (Lettering, Picture, Shapes, Group, Copy)
 
 
 def settings_at_place(place: str) -> list[Setting]:

@@ -1,5 +1,7 @@
 """How large things are set, and the height by which a look's lengths are measured."""
 
+from typing import TypeVar
+
 import numpy as np
 
 from mabrel.render import picture_ink
@@ -13,6 +15,8 @@ from mabrel.source import (
     library_at,
     outline_text,
 )
+from mabrel.source.flatten import Lines
+from mabrel.source.shapes import set_shapes, shapes_outline
 from mabrel.steps import scaled_build
 from mabrel.title import (
     Copy,
@@ -22,8 +26,9 @@ from mabrel.title import (
     Lettering,
     LetteringSource,
     Picture,
-    PictureSource,
     Placed,
+    Shapes,
+    ShapesSource,
     Title,
     TitleLight,
     value_at,
@@ -31,6 +36,7 @@ from mabrel.title import (
 from mabrel.title.scaling import scaled, shifted
 from mabrel.title.varying import values_of
 
+Sized = TypeVar("Sized", Lettering, Picture, Shapes, Lettering | Picture)
 WIDTH, HEIGHT = 0.8, 0.36
 """Shares of the frame that a new word fills, with room for its depth."""
 EMBLEM_HEIGHT = 0.5
@@ -41,8 +47,8 @@ _LETTERS_TO_STROKE = 3.4  # how much higher bold capitals are than their strokes
 
 def look_height(title: Title, layer: Layer) -> float:
     """Height in frame pixels of the letters that a layer's look is measured by: the capitals of
-    lettering; of a picture, letters with strokes as thick as its parts; of what a copy follows;
-    of the largest in a group.
+    lettering; of a picture or shapes, letters with strokes as thick as their parts; of what a copy
+    follows; of the largest in a group.
 
     Raises KeyError for a layer that has none, such as a backdrop, FontError and PictureError.
     """
@@ -52,6 +58,8 @@ def look_height(title: Title, layer: Layer) -> float:
         return letter_height(fonts, source.style, value_at(source.size, 0.0))
     if isinstance(layer, Picture):
         return _stroke_height(title, layer)
+    if isinstance(layer, Shapes):
+        return _shapes_height(title, layer)
     if isinstance(layer, Copy):
         return look_height(title, title.layer(layer.source.layer))
     if isinstance(layer, Placed):
@@ -92,6 +100,9 @@ def ink_size(title: Title, layer: Placed, time: float) -> tuple[float, float]:
         ink = picture_ink(title, layer)
         height = value_at(layer.source.height, time)
         return height * ink.width / max(ink.height, 1), height
+    if isinstance(layer, Shapes):
+        left, top, right, bottom = bounds_of(shapes_lines(title, layer, time))
+        return right - left, bottom - top
     letters = look_height(title, layer)
     return title.frame.width * WIDTH, letters
 
@@ -147,19 +158,59 @@ def _stroke_height(title: Title, layer: Picture) -> float:
     return value_at(layer.source.height, 0.0) * min(max(share, 0.25), 1.0)
 
 
-def resized_look(layer: Lettering | Picture, factor: float) -> Lettering | Picture:
-    """The lettering or picture set larger or smaller, with every length of its build and the ways
-    of letters that move apart."""
-    source: LetteringSource | PictureSource = scaled(layer.source, factor)
-    if isinstance(source, LetteringSource) and source.in_turn is not None:
-        source = source.model_copy(update={"in_turn": scaled(source.in_turn, factor)})
+def shapes_lines(title: Title, layer: Shapes, time: float) -> Lines:
+    """The outline of shapes, in frame pixels. Raises what `look_height` raises."""
+    library = library_at(title.home)
+
+    def ink(named: str) -> tuple[float, float, float, float]:
+        words = title.layer(named)
+        assert isinstance(words, Lettering)  # references are checked
+        size = value_at(words.source.size, time)
+        return trial_outline(words.source, library, size, time).bounds
+
+    return shapes_outline(set_shapes(layer.source, time, 1.0, ink))
+
+
+def _shapes_height(title: Title, layer: Shapes) -> float:
+    """From the mean thickness of their parts, 2 · area / perimeter; between a quarter of their
+    height and all of it."""
+    lines = shapes_lines(title, layer, 0.0)
+    if not len(lines):
+        raise KeyError(layer.id)
+    x1, y1, x2, y2 = lines.T
+    area, perimeter = abs(np.sum(x1 * y2 - x2 * y1)) / 2, np.hypot(x2 - x1, y2 - y1).sum()
+    height = float(np.ptp(lines[:, 1]))
+    letters = 2 * area / max(perimeter, 1e-6) * _LETTERS_TO_STROKE
+    return float(min(max(letters, height / 4), height))
+
+
+def bounds_of(lines: Lines) -> tuple[float, float, float, float]:
+    """Left, top, right, bottom of outlines; zeros where there are none."""
+    if not len(lines):
+        return 0.0, 0.0, 0.0, 0.0
+    x, y = lines[:, ::2], lines[:, 1::2]
+    return float(x.min()), float(y.min()), float(x.max()), float(y.max())
+
+
+def resized_look(layer: Sized, factor: float) -> Sized:
+    """Lettering, a picture or shapes set larger or smaller, with every length of their build, the
+    ways of letters that move apart, and what words run along."""
+    source = scaled(layer.source, factor)
+    if isinstance(source, LetteringSource):
+        parts = {"in_turn": source.in_turn, "along": source.along}
+        source = source.model_copy(
+            update={name: part and scaled(part, factor) for name, part in parts.items()}
+        )
+    elif isinstance(source, ShapesSource):
+        shapes = [scaled(shape, factor) for shape in source.shapes]
+        source = source.model_copy(update={"shapes": shapes})
     return layer.model_copy(update={"source": source, "build": scaled_build(layer.build, factor)})
 
 
 def lights_along(title: Title, layer: Placed, factor: float) -> Title:
     """The lights that have a place as many times as far from a layer whose look was made `factor`
     times as large; where another layer is larger, they are there for that one."""
-    measured = [each for each in title.layers if isinstance(each, Lettering | Picture)]
+    measured = [each for each in title.layers if isinstance(each, Lettering | Picture | Shapes)]
     others = [look_height(title, each) for each in measured if each.id != layer.id]
     if factor == 1 or look_height(title, layer) < max(others, default=0.0):
         return title

@@ -15,7 +15,7 @@ def star(radius: float, points: int, twist: float) -> Polygon:
     """A star with that many points, its arms bent by `twist` degrees."""
     outer = _ring(radius, points, 0.0)
     inner = _ring(radius * 0.46, points, math.pi / points)
-    return _bent(np.stack([outer, inner], axis=1).reshape(-1, 2), radius, twist)
+    return bent(np.stack([outer, inner], axis=1).reshape(-1, 2), radius, twist)
 
 
 def gear(radius: float, teeth: int, twist: float) -> Polygon:
@@ -27,7 +27,7 @@ def gear(radius: float, teeth: int, twist: float) -> Polygon:
         for tooth in range(teeth)
         for far, share in corners
     ]
-    return _with_hole(_bent(np.array(rim), radius, twist), radius * 0.34)
+    return _with_hole(bent(np.array(rim), radius, twist), radius * 0.34)
 
 
 def ring(radius: float, points: int, twist: float) -> Polygon:
@@ -84,15 +84,19 @@ def rounded(shape: Polygon, by: float) -> Polygon:
     parts = [part for part in shapely.get_parts(soft) if isinstance(part, shapely.Polygon)]
     if not parts:
         return shape
-    largest = max(parts, key=lambda part: part.area)
-    rim = shapely.get_coordinates(largest.exterior)[:-1]
-    for hole in largest.interiors:  # one loop around the rim and back around each hole
+    return seamed(max(parts, key=lambda part: part.area))
+
+
+def seamed(area: shapely.Polygon) -> Polygon:
+    """An area with holes as one loop: around its rim, and back around each hole."""
+    rim = shapely.get_coordinates(area.exterior)[:-1]
+    for hole in area.interiors:
         around = shapely.get_coordinates(hole)
         rim = np.concatenate([rim, rim[:1], around, rim[:1]])
     return np.asarray(rim)
 
 
-def _bent(shape: Polygon, radius: float, twist: float) -> Polygon:
+def bent(shape: Polygon, radius: float, twist: float) -> Polygon:
     """Turned by more and more from the middle to `radius`, by `twist` degrees there: its sides
     bend, and none crosses another."""
     if twist == 0:

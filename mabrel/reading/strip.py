@@ -3,10 +3,10 @@
 import numpy as np
 
 from mabrel.camera import card_at
-from mabrel.compose.sizing import trial_outline
+from mabrel.compose.sizing import bounds_of, shapes_lines, trial_outline
 from mabrel.render import Window
 from mabrel.source import library_at
-from mabrel.title import Layer, Lettering, Picture, Placed, Title, value_at
+from mabrel.title import Layer, Lettering, Picture, Placed, Shapes, Title, value_at
 
 Bounds = tuple[float, float, float, float]
 
@@ -57,6 +57,8 @@ def _box(title: Title, layer: Layer, time: float) -> tuple[float, float, float, 
     if isinstance(layer, Lettering):
         size = value_at(layer.source.size, time)
         bounds = trial_outline(layer.source, library, size, time).bounds
+    elif isinstance(layer, Shapes):
+        bounds = bounds_of(shapes_lines(title, layer, time))
     elif isinstance(layer, Picture):
         half = value_at(layer.source.height, time) / 2
         bounds = (-half * 1.2, -half, half * 1.2, half)

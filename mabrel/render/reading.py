@@ -23,8 +23,10 @@ from mabrel.source import (
     outline_text,
     picture_size,
 )
+from mabrel.source.along import Way, set_along
 from mabrel.source.apart import Layer, Move, moved_apart, parts_of
 from mabrel.source.letter_places import LetterPlace, letter_places, moved_places
+from mabrel.source.shapes import SetShape, shapes_outline
 from mabrel.title.playing import Play, named_as_clip
 
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
@@ -39,6 +41,7 @@ class Words:
     axes: tuple[tuple[str, float], ...]
     font_version: str
     apart: "Apart | None" = None
+    along: Way | None = None
 
 
 @dataclass(frozen=True)
@@ -77,6 +80,11 @@ class Parts(NamedTuple):
     @property
     def arrays(self) -> list[np.ndarray]:
         return list(self.parts)
+
+
+def _set_shapes(shapes: tuple[SetShape, ...]) -> SetWords:
+    whole = (Layer(1.0, shapes_outline(shapes)),)
+    return SetWords(_ink(whole), _ink(whole), whole, ())
 
 
 class _Letters(NamedTuple):
@@ -135,7 +143,13 @@ class Reader:
 
     def _outline(self, words: Words) -> Outline:
         fonts = family_for(words.style.font, self.library, dict(words.axes))
-        return outline_text(words.text, words.style, fonts)
+        outline = outline_text(words.text, words.style, fonts)
+        return outline if words.along is None else set_along(outline, words.along)
+
+    def shapes(self, shapes: tuple[SetShape, ...]) -> SetWords:
+        """Shapes as one outline, as words are."""
+        found: SetWords = self._kept(key_of(shapes=shapes), lambda: _set_shapes(shapes))
+        return found
 
     def letters(self, words: Words) -> tuple[LetterPlace, ...]:
         """Where each letter stands, in reading order. Raises what `words` raises."""

@@ -4,6 +4,9 @@ from dataclasses import replace
 from functools import partial
 from typing import Any, NamedTuple
 
+import numpy as np
+from numpy.typing import NDArray
+
 from mabrel.camera import Card
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
@@ -23,10 +26,13 @@ from mabrel.render.pieces import (
 from mabrel.render.reading import Apart, Words
 from mabrel.render.view import View, whole_frame
 from mabrel.source import LetteringStyle, is_font_file
+from mabrel.source.along import Way, circle, longest_edge
 from mabrel.source.apart import Move
 from mabrel.source.letter_places import LetterPlace
+from mabrel.source.shapes import SetShape, drawn, set_shapes
 from mabrel.steps import Bound, Piece, Region
 from mabrel.title import (
+    Along,
     Backdrop,
     Copy,
     Floor,
@@ -38,6 +44,7 @@ from mabrel.title import (
     Moment,
     Picture,
     Plate,
+    Shapes,
     Wash,
     value_at,
 )
@@ -67,6 +74,8 @@ def source_of(
         return _words(plans, layer, unit, shift)
     if isinstance(layer, Picture):
         return _picture(plans, layer, unit, shift)
+    if isinstance(layer, Shapes):
+        return _shapes(plans, layer, unit, shift)
     if isinstance(layer, Group):
         return _group(plans, view, layer, unit)
     if isinstance(layer, Copy):
@@ -92,6 +101,7 @@ def words_at(plans: Plans, layer: Lettering, unit: float) -> Words:
         _style(source, time, unit),
         tuple(sorted(axes.items())),
         version,
+        along=_way(plans, source.along, unit) if source.along is not None else None,
     )
     if source.in_turn is not None:
         words = replace(words, apart=_apart(plans, words, source.in_turn, unit))
@@ -104,7 +114,11 @@ def _words(plans: Plans, layer: Lettering, unit: float, shift: Shift) -> Source:
     bound = words_bound(found, shift)
     check_area(layer.name or layer.id, bound.region)
     work = partial(words_piece, bound, found.layers, shift)
-    return _source(layer, bound, work, _moving(layer.source, words), words=words, shift=shift)
+    along = layer.source.along
+    varies = _moving(layer.source, words)
+    if along is not None and along.layer is not None:
+        varies = [*varies, plans.title.layer(along.layer)]
+    return _source(layer, bound, work, varies, words=words, shift=shift)
 
 
 def letters_of(plans: Plans, layer: Layer, unit: float, shift: Shift) -> tuple[LetterPlace, ...]:
@@ -115,6 +129,52 @@ def letters_of(plans: Plans, layer: Layer, unit: float, shift: Shift) -> tuple[L
         place._replace(shift=(place.shift[0] + shift[0], place.shift[1] + shift[1]))
         for place in plans.reader.letters(words_at(plans, layer, unit))
     )
+
+
+def _way(plans: Plans, along: Along, unit: float) -> Way | None:
+    """What words run along at the plan's time; None where there is nothing of it."""
+    points, closed = _places(plans, along, unit)
+    if len(points) < 2:
+        return None
+    time = plans.time
+    start, away = value_at(along.start, time), value_at(along.away, time) * unit
+    return Way(points, closed, start, away, along.inside)
+
+
+def _places(plans: Plans, along: Along, unit: float) -> tuple[NDArray[np.float64], bool]:
+    if along.on == "circle":
+        return circle(value_at(along.radius, plans.time) * unit), True
+    if along.on == "line":
+        nodes = value_at(along.nodes, plans.time)
+        return drawn(nodes, False) * unit, False
+    if along.layer is None:
+        return np.zeros((0, 2)), True
+    layer = plans.title.layer(along.layer)
+    assert isinstance(layer, Shapes)  # references are checked
+    (edge,) = plans.reader.shapes(shapes_at(plans, layer, unit)).arrays
+    return longest_edge(edge), True
+
+
+def shapes_at(plans: Plans, layer: Shapes, unit: float) -> tuple[SetShape, ...]:
+    """Shapes at the plan's time, `unit` render pixels for one of their own."""
+
+    def ink(named: str) -> tuple[float, float, float, float]:
+        words = plans.title.layer(named)
+        assert isinstance(words, Lettering)  # references are checked
+        return plans.reader.words(words_at(plans, words, unit)).bounds
+
+    return set_shapes(layer.source, plans.time, unit, ink)
+
+
+def _shapes(plans: Plans, layer: Shapes, unit: float, shift: Shift) -> Source:
+    shapes = shapes_at(plans, layer, unit)
+    found = plans.reader.shapes(shapes)
+    bound = words_bound(found, shift)
+    check_area(layer.name or layer.id, bound.region)
+    work = partial(words_piece, bound, found.layers, shift)
+    around = [plans.title.layer(each.around) for each in layer.source.shapes if each.around]
+    varies = [layer.source, *(each.source for each in around if isinstance(each, Lettering))]
+    return _source(layer, bound, work, varies, shapes=shapes, shift=shift)
 
 
 def _apart(plans: Plans, words: Words, in_turn: InTurn, unit: float) -> Apart:

@@ -1,11 +1,12 @@
 """Where each letter of words stands, and the grid of cells that it is built of."""
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 
-from mabrel.source.apart import Move, placing
+from mabrel.source.apart import Matrix, Move, Place, placing
 from mabrel.source.cell_unit import cell_unit
 from mabrel.source.lettering import Letter, Outline
 
@@ -41,12 +42,27 @@ def moved_places(outline: Outline, by: str, about: str, moves: Sequence[Move]) -
         groups.setdefault((line, within), []).append(index)
     done = [place for _, place in found]
     for key, move in zip(sorted(groups), moves, strict=True):
-        boxes = np.array([found[index][1].box for index in groups[key]])
+        boxes = np.array([_box(found[index][1]) for index in groups[key]])
         turned, shift = placing(boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0), move, about)
-        a, b, c, d = turned.ravel().tolist()
         for index in groups[key]:
-            done[index] = done[index]._replace(turned=(a, b, c, d), shift=tuple(shift.tolist()))
+            done[index] = _moved(done[index], turned, shift)
     return done
+
+
+def _box(place: LetterPlace) -> tuple[float, float, float, float]:
+    """Of its ink as it is set, along a line too."""
+    left, top, right, bottom = place.box
+    corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]])
+    there = corners @ np.reshape(place.turned, (2, 2)).T + np.array(place.shift)
+    (x0, y0), (x1, y1) = there.min(axis=0).tolist(), there.max(axis=0).tolist()
+    return x0, y0, x1, y1
+
+
+def _moved(place: LetterPlace, turned: Matrix, shift: Place) -> LetterPlace:
+    whole = turned @ np.reshape(place.turned, (2, 2))
+    a, b, c, d = whole.ravel().tolist()
+    x, y = (turned @ np.array(place.shift) + shift).tolist()
+    return place._replace(turned=(a, b, c, d), shift=(x, y))
 
 
 def _places(outline: Outline) -> list[tuple[tuple[int, int, int], LetterPlace]]:
@@ -59,19 +75,35 @@ def _places(outline: Outline) -> list[tuple[tuple[int, int, int], LetterPlace]]:
 
 
 def _place(letters: Sequence[Letter]) -> LetterPlace | None:
-    lines = np.concatenate([each.lines() for each in letters])
+    lines = np.concatenate([each.upright_lines() for each in letters])
     if not len(lines):
         return None
     points = lines.reshape(-1, 2)
     (left, top), (right, bottom) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
     first = letters[0]
-    unit, scale = cell_unit(first.face), first.scale
     box = (left, top, right, bottom)
+    return _turned(LetterPlace(first.character, box, *_grid(first, left)), first)
+
+
+def _grid(first: Letter, left: float) -> tuple[tuple[float, float], tuple[float, float]]:
+    """The size of its cells, and where they begin."""
+    unit, scale = cell_unit(first.face), first.scale
     if unit is None:
         side = first.face.letter_height * scale / _CELLS
-        return LetterPlace(first.character, box, (side, side), (left, first.y))
+        return (side, side), (left, first.y)
     across, down = unit.across * scale, unit.down * scale
     x, y = first.x + unit.x * scale, first.y + unit.y * scale
     x += np.floor((left - x) / across + 0.01) * across
     y += np.round((first.y - y) / down) * down
-    return LetterPlace(first.character, box, (across, down), (float(x), float(y)))
+    return (across, down), (float(x), float(y))
+
+
+def _turned(place: LetterPlace, letter: Letter) -> LetterPlace:
+    """Where a letter that is set along a line stands: turned about where its baseline begins."""
+    if not letter.turn:
+        return place
+    turn = math.radians(letter.turn)
+    cos, sin = math.cos(turn), math.sin(turn)
+    x, y = letter.x, letter.y
+    shift = (x - cos * x + sin * y, y - sin * x - cos * y)
+    return place._replace(turned=(cos, -sin, sin, cos), shift=shift)

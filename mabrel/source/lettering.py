@@ -1,5 +1,6 @@
 """Lettering: words as outlines, and their exact coverage of the pixels."""
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
@@ -36,7 +37,8 @@ class LetteringStyle:
 
 
 class Letter(NamedTuple):
-    """A glyph at its place: `scale` pixels a font unit, moved by x and y pixels."""
+    """A glyph at its place: `scale` pixels a font unit, turned by `turn` degrees about where its
+    baseline begins, and moved by x and y pixels."""
 
     face: Face
     glyph: int
@@ -47,12 +49,25 @@ class Letter(NamedTuple):
     """Its line, its word, and its place in the line."""
     character: str = ""
     """What it shows; the first of several that it shows together."""
+    turn: float = 0.0
 
     def lines(self) -> Lines:
         """Its closed outlines (N, 4)."""
-        at = np.array([self.x, self.y, self.x, self.y])
-        placed: Lines = _glyph_lines(self.face, self.glyph, self.scale) + at
+        lines = self.upright_lines()
+        if not self.turn:
+            return lines
+        turn = math.radians(self.turn)
+        cos, sin = math.cos(turn), math.sin(turn)
+        foot = np.array([self.x, self.y])
+        turned = (lines.reshape(-1, 2) - foot) @ np.array([[cos, sin], [-sin, cos]]) + foot
+        placed: Lines = turned.reshape(-1, 4)
         return placed
+
+    def upright_lines(self) -> Lines:
+        """The same before it is turned."""
+        at = np.array([self.x, self.y] * 2)
+        lines: Lines = _glyph_lines(self.face, self.glyph, self.scale) + at
+        return lines
 
 
 @dataclass(frozen=True)

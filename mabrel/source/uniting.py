@@ -46,6 +46,16 @@ def combined(lines: Lines, shapes: Sequence[NDArray[np.float64]], cut: bool) -> 
     return np.concatenate(left) if left else np.zeros((0, 4))
 
 
+def overlapping(lines: Lines, shapes: Sequence[NDArray[np.float64]]) -> Lines:
+    """What closed outlines (N, 4) and some polygons (each (M, 2)) both cover."""
+    over = united([_closed(shape) for shape in shapes if len(shape) > 2])
+    if not len(lines) or not len(over):
+        return np.zeros((0, 4))
+    knife = _area(over)
+    left = [_lines(shapely.intersection(_area(island), knife)) for island in _islands(lines)]
+    return np.concatenate(left)
+
+
 def even_odd(points: NDArray[np.float64], box: tuple[float, float, float, float]) -> Lines:
     """Closed outlines of a polygon (N, 2) that may cross itself, as far as it lies in `box` (left,
     top, right, bottom): inside is what an odd number of its sides parts from the outside."""

@@ -5,7 +5,19 @@ from functools import cache
 from typing import NamedTuple
 
 from mabrel.steps.catalogue import kind_of
-from mabrel.title import Copy, Floor, Group, Layer, LayerMatte, Placed, Step, Title, TitleError
+from mabrel.title import (
+    Copy,
+    Floor,
+    Group,
+    Layer,
+    LayerMatte,
+    Lettering,
+    Placed,
+    Shapes,
+    Step,
+    Title,
+    TitleError,
+)
 from mabrel.title.errors import place_of
 from mabrel.title.kinds import IMAGE_OF_LAYER
 
@@ -55,6 +67,14 @@ def layers_referred_to(layer: Layer, place: Place) -> Iterator[Reference]:
             yield Reference((*place, "source", "layers", index), member)
     if isinstance(layer, Copy):
         yield Reference((*place, "source", "layer"), layer.source.layer)
+    if isinstance(layer, Shapes):
+        for index, shape in enumerate(layer.source.shapes):
+            if shape.around is not None:
+                yield Reference((*place, "source", "shapes", index, "around"), shape.around)
+    if isinstance(layer, Lettering) and layer.source.along is not None:
+        along = layer.source.along
+        if along.layer is not None:
+            yield Reference((*place, "source", "along", "layer"), along.layer)
     yield from build_refers_to(layer.build, (*place, "build"))
 
 
@@ -83,6 +103,7 @@ def check_references(title: Title) -> None:
         references = list(layers_referred_to(layer, ("layers", index)))
         for reference in references:
             _check_layer(reference, layer, ids)
+            _check_kind(reference, {layer.id: layer.kind for layer in title.layers})
             if reference.layer in floors:
                 rule = "must not be a floor, which has no shape of its own to show elsewhere"
                 raise TitleError(place_of(reference.place), rule)
@@ -101,6 +122,17 @@ def _check_layer(reference: Reference, layer: Layer, ids: set[str]) -> None:
         raise TitleError(place_of(reference.place), "must not be the layer itself")
     if reference.layer not in ids:
         raise TitleError(place_of(reference.place), f"there is no layer {reference.layer!r}")
+
+
+def _check_kind(reference: Reference, kinds: dict[str, str]) -> None:
+    """Frames go around lettering, and words along shapes."""
+    named = reference.place[-2:]
+    wanted = {"around": "lettering", "along": "shapes"}.get(
+        str(named[0] if named[-1] == "layer" else named[-1])
+    )
+    if wanted is not None and kinds[reference.layer] != wanted:
+        rule = f"must be a layer of {wanted}"
+        raise TitleError(place_of(reference.place), rule)
 
 
 def _check_build(build: list[Step], place: Place, lights: set[str]) -> None:

@@ -16,6 +16,7 @@ from mabrel.title.layers import (
     Placed,
     Placement,
     Plate,
+    Shapes,
     Step,
     Wash,
 )
@@ -23,6 +24,7 @@ from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, SpotLight, TitleLight
 from mabrel.title.models import Blur, Camera, Frame, Title
 from mabrel.title.playing import Play
+from mabrel.title.shapes import Along, Shape, ShapesSource
 from mabrel.title.sources import (
     ColourCut,
     CopySource,
@@ -44,6 +46,7 @@ from mabrel.title.where import (
 )
 
 __all__ = [
+    "Along",
     "Backdrop",
     "Blur",
     "Camera",
@@ -78,6 +81,9 @@ __all__ = [
     "Polygon",
     "Rectangle",
     "ScreenCut",
+    "Shape",
+    "Shapes",
+    "ShapesSource",
     "SpotLight",
     "Step",
     "Title",

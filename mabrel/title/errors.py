@@ -8,7 +8,7 @@ from pydantic import ValidationError
 # Pydantic puts the branch of a union into an error's place; a reader of the document knows none.
 _ALWAYS = frozenset({"plain", "varying"})
 _KINDS = frozenset(
-    {"lettering", "picture", "group", "copy", "backdrop", "plate", "floor", "wash"}
+    {"lettering", "picture", "shapes", "group", "copy", "backdrop", "plate", "floor", "wash"}
     | {"distant", "point", "spot", "colours", "screen"}
     | {"ellipse", "rectangle", "polygon", "tones", "matte"}
 )

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from mabrel.title.kinds import Fraction, Model, told
 from mabrel.title.playing import Play
+from mabrel.title.shapes import ShapesSource
 from mabrel.title.sources import (
     BackdropSource,
     CopySource,
@@ -139,6 +140,13 @@ class Picture(_Placed):
     source: PictureSource
 
 
+class Shapes(_Placed):
+    """Shapes of one's own with a build."""
+
+    kind: Literal["shapes"] = "shapes"
+    source: ShapesSource
+
+
 class Group(_Placed):
     """Several layers used as one, with a build of its own."""
 
@@ -197,8 +205,8 @@ class Wash(_Layer):
     kind: Literal["wash"] = "wash"
 
 
-Placed = Lettering | Picture | Group | Copy
+Placed = Lettering | Picture | Shapes | Group | Copy
 Layer = Annotated[
-    Lettering | Picture | Group | Copy | Backdrop | Plate | Floor | Wash,
+    Lettering | Picture | Shapes | Group | Copy | Backdrop | Plate | Floor | Wash,
     Field(discriminator="kind"),
 ]

@@ -19,7 +19,7 @@ from mabrel.title.kinds import Spot, Stop
 Nature = Literal["number", "colour", "point", "points", "curve", "stops", "spots", "held"]
 """What mixes how; `held` stays until the later peg."""
 
-Pair = tuple[float, float]
+Pair = tuple[float, ...]
 
 
 def mix(nature: Nature, a: Any, b: Any, share: float) -> Any:
@@ -101,8 +101,8 @@ def _filled(short: list[Any], long: list[Any], one_more: Callable[[list[Any]], l
 def _with_corner(corners: list[Pair]) -> list[Pair]:
     around = [*corners[1:], corners[0]]
     at = max(range(len(corners)), key=lambda i: math.dist(corners[i], around[i]))
-    (x1, y1), (x2, y2) = corners[at], around[at]
-    return [*corners[: at + 1], ((x1 + x2) / 2, (y1 + y2) / 2), *corners[at + 1 :]]
+    between = _point(corners[at], around[at], 0.5)
+    return [*corners[: at + 1], between, *corners[at + 1 :]]
 
 
 def _with_point(points: list[Pair]) -> list[Pair]:

@@ -7,6 +7,7 @@ from pydantic import Field
 from mabrel.title.kinds import Colour, Fraction, Model, told
 from mabrel.title.letters import InTurn
 from mabrel.title.playing import Play
+from mabrel.title.shapes import Along
 from mabrel.title.varying import Value
 
 FileName = Annotated[str, Field(min_length=1, max_length=200)]
@@ -18,7 +19,8 @@ class LetteringSource(Model):
     """Words: lines are parted by a line break.
 
     `font` is a family that ships, or the name of a font file; `axes` set one that varies. With
-    `in_turn` its letters, words or lines move apart, one after the other.
+    `in_turn` its letters, words or lines move apart, one after the other; with `along` they are
+    set along a line.
     """
 
     text: Value[Annotated[str, Field(max_length=2000)]] = told("words", ..., "What it says.")
@@ -38,6 +40,7 @@ class LetteringSource(Model):
         "choice", "centre", "How lines are set."
     )
     in_turn: InTurn | None = None
+    along: Along | None = None
 
 
 class Pick(Model):

@@ -12,6 +12,7 @@ from mabrel.title.layers import (
     Picture,
     Placement,
     Plate,
+    Shapes,
     Step,
     Wash,
 )
@@ -19,6 +20,7 @@ from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, Rig, SpotLight
 from mabrel.title.models import Blur, Camera, Frame
 from mabrel.title.playing import Play
+from mabrel.title.shapes import Along, Shape
 from mabrel.title.sources import (
     BackdropSource,
     ColourCut,
@@ -42,6 +44,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "in_turn": InTurn,
     "layer.lettering": Lettering,
     "layer.picture": Picture,
+    "layer.shapes": Shapes,
     "layer.group": Group,
     "layer.copy": Copy,
     "layer.backdrop": Backdrop,
@@ -58,6 +61,8 @@ MODELS: dict[str, type[BaseModel]] = {
     "light.distant": DistantLight,
     "light.point": PointLight,
     "light.spot": SpotLight,
+    "shape": Shape,
+    "along": Along,
     "play": Play,
     "shot_light": ShotLight,
     "where.ellipse": Ellipse,

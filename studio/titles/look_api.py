@@ -53,7 +53,16 @@ class AddLayer(Schema):
 
     document: Document
     kind: Literal[
-        "lettering", "picture", "copy", "backing", "backdrop", "plate", "floor", "wash", "group"
+        "lettering",
+        "picture",
+        "copy",
+        "backing",
+        "backdrop",
+        "plate",
+        "floor",
+        "wash",
+        "group",
+        "shapes",
     ]
     of: Annotated[list[LayerName], Field(max_length=200)] = Field(default=[])
     picture: FileName | None = None

@@ -1,0 +1,210 @@
+"""Shapes to start from, as polygons around their own middle (each (N, 2), y down).
+
+They are as wide and high as they are asked for: `size` is (width, height), in pixels. Curves are
+cut so finely that no chord lies more than a fiftieth of a pixel beside its arc.
+"""
+
+import math
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from mabrel.field import ornaments
+
+Polygon = NDArray[np.float64]
+Size = tuple[float, float]
+_FLAT = 0.02  # pixels that a chord may lie beside its arc
+_ARMS = 64  # pieces along an arm of a swirl
+
+
+def arcs(radius: float) -> int:
+    """Chords of a full circle of that radius."""
+    if radius <= _FLAT:
+        return 8
+    return int(min(max(math.ceil(math.pi / math.acos(1 - _FLAT / radius)), 16), 4096))
+
+
+def ellipse(size: Size) -> Polygon:
+    count = arcs(max(size) / 2)
+    return _around(np.ones(count), np.arange(count) * (2 * math.pi / count)) * _half(size)
+
+
+def rectangle(size: Size) -> Polygon:
+    return np.array([[-1.0, -1.0], [1.0, -1.0], [1.0, 1.0], [-1.0, 1.0]]) * _half(size)
+
+
+def polygon(size: Size, sides: int) -> Polygon:
+    """A regular one, a corner at the top, stretched to its size."""
+    return _corners(1.0, sides, 0.0) * _half(size)
+
+
+def star(size: Size, points: int, inner: float) -> Polygon:
+    """`inner` is how far in the corners between its arms lie: 1 is as far out as its tips."""
+    rim = np.stack(
+        [_corners(1.0, points, 0.0), _corners(max(inner, 0.02), points, math.pi / points)], axis=1
+    )
+    return rim.reshape(-1, 2) * _half(size)
+
+
+def gear(size: Size, teeth: int, inner: float) -> Polygon:
+    """A cog wheel; `inner` is the radius of its round hole, as a share of its own."""
+    step = 2 * math.pi / teeth
+    corners = [(0.78, -0.30), (1.0, -0.20), (1.0, 0.20), (0.78, 0.30)]
+    far = np.tile([share for share, _ in corners], teeth)
+    angles = (
+        np.repeat(np.arange(teeth), 4) * step + np.tile([at for _, at in corners], teeth) * step
+    )
+    return with_hole(_around(far, angles), min(inner, 0.74), max(size)) * _half(size)
+
+
+def ring(size: Size, inner: float) -> Polygon:
+    """`inner` is the radius of its hole, as a share of its own."""
+    return with_hole(ellipse((2, 2)) if inner <= 0 else _circle(max(size)), inner, max(size)) * (
+        _half(size)
+    )
+
+
+def swirl(size: Size, arms: int, inner: float, twist: float) -> Polygon:
+    """Arms that wind out of a middle, `inner` of its radius wide, by `twist` degrees to their
+    tips, where they end in points."""
+    core = min(max(inner, 0.05), 0.9)
+    along = np.linspace(0, 1, _ARMS)
+    far = core * 0.9 + (1 - core * 0.9) * along
+    turn = math.radians(twist) * along
+    half = 0.72 * math.pi / arms * (1 - along) ** 0.55
+    parts = [shapely.Polygon(core * _circle(max(size)))]
+    for start in np.arange(arms) * (2 * math.pi / arms):
+        edge = _around(far, start + turn - half), _around(far, start + turn + half)[::-1]
+        parts.append(shapely.make_valid(shapely.Polygon(np.concatenate(edge))))
+    return _one(shapely.union_all(parts)) * _half(size)
+
+
+def drop(size: Size, pointed: float) -> Polygon:
+    """A falling drop, its tip at the top; the more `pointed`, the longer it narrows."""
+    count = arcs(max(size) / 2)
+    angles = np.linspace(0, 2 * math.pi, count, endpoint=False)
+    across = np.sin(angles) * np.sin(angles / 2) ** (0.5 + 3 * pointed)
+    across /= np.abs(across).max()
+    return np.stack([across, -np.cos(angles)], axis=1) * _half(size)
+
+
+def splash(size: Size, points: int, twist: float, seed: int) -> list[Polygon]:
+    """A blot with arms of different lengths, bent by `twist` degrees, and the drops that flew off
+    before some of them."""
+    draw = np.random.default_rng(seed)
+    blot = ornaments.splat(1.0, points, twist, draw)
+    angles, reach = np.arctan2(blot[:, 1], blot[:, 0]), np.hypot(*blot.T)
+    before, after = np.roll(reach, 1), np.roll(reach, -1)
+    tips = np.flatnonzero((reach > before) & (reach >= after) & (reach > 0.55))
+    parts = [blot]
+    for tip in tips[draw.random(len(tips)) < 0.7]:
+        radius = float(draw.uniform(0.035, 0.085))
+        far = reach[tip] + radius + float(draw.uniform(0.06, 0.2))
+        middle = far * np.array([math.cos(angles[tip]), math.sin(angles[tip])])
+        parts.append(radius * _circle(radius * max(size)) + middle)
+    whole = np.concatenate(parts)
+    low, high = whole.min(axis=0), whole.max(axis=0)
+    return [(part - (low + high) / 2) / ((high - low) / 2) * _half(size) for part in parts]
+
+
+def ribbon(size: Size, notch: float, wave: float) -> Polygon:
+    """A band with notched ends, `notch` of its height deep, which waves by `wave` degrees."""
+    count = arcs(size[0] / 2)
+    along = np.linspace(-1, 1, count)
+    rise = math.tan(math.radians(min(max(wave, -80), 80))) * 0.5
+    middle = rise * np.sin(along * math.pi) * size[1] / 2
+    half = size[1] / 2
+    top = np.stack([along * size[0] / 2, middle - half], axis=1)
+    foot = np.stack([along * size[0] / 2, middle + half], axis=1)[::-1]
+    deep = min(notch * size[1], 0.35 * size[0])
+    right = np.array([[size[0] / 2 - deep, middle[-1]]])
+    left = np.array([[-size[0] / 2 + deep, middle[0]]])
+    return np.concatenate([top, right, foot, left])
+
+
+def arrow(size: Size, shaft: float) -> Polygon:
+    """To the right; `shaft` is how thick its shaft is, as a share of its height."""
+    wide, high = size[0] / 2, size[1] / 2
+    neck = wide - min(1.2 * high, 1.6 * wide)
+    thin = high * min(max(shaft, 0.02), 1)
+    upper = [(-wide, -thin), (neck, -thin), (neck, -high), (wide, 0.0)]
+    lower = [(neck, high), (neck, thin), (-wide, thin)]
+    return np.array([*upper, *lower])
+
+
+def twisted(shape: Polygon, degrees: float) -> Polygon:
+    """Turned by more and more from its middle outwards: its arms bend, none crosses another."""
+    reach = float(np.hypot(*shape.T).max(initial=0))
+    return shape if reach <= 0 else ornaments.bent(shape, reach, degrees)
+
+
+def rounded(shape: Polygon, size: Size, share: float) -> Polygon:
+    """With its corners rounded: by up to half of its lesser side."""
+    return shape if share <= 0 else ornaments.rounded(shape, share * min(size) / 2)
+
+
+def stroked(shape: Polygon, width: float, closed: bool) -> Polygon:
+    """A line of that width along a shape, or along an open path, with round joints and ends."""
+    fine = max(arcs(width / 2) // 4, 4)
+    if not closed:
+        return _one(shapely.LineString(shape).buffer(width / 2, quad_segs=fine))
+    rim = shapely.make_valid(shapely.Polygon(shape))
+    return _one(shapely.boundary(rim).buffer(width / 2, quad_segs=fine, join_style="mitre"))
+
+
+def path(nodes: NDArray[np.float64], closed: bool) -> Polygon:
+    """A drawn path: `nodes` (N, 6) are places, and how far off the ends of the handle before and
+    after each lie; between two of them runs a cubic Bézier curve."""
+    pairs = list(zip(nodes, np.roll(nodes, -1, axis=0), strict=True))
+    pieces = [_cubic(first, second) for first, second in (pairs if closed else pairs[:-1])]
+    return np.concatenate([*pieces, nodes[:0, :2] if closed else nodes[-1:, :2]])
+
+
+def _cubic(first: NDArray[np.float64], second: NDArray[np.float64]) -> Polygon:
+    start, end = first[:2], second[:2]
+    out, back = start + first[4:6], end + second[2:4]
+    if not first[4:6].any() and not second[2:4].any():
+        return np.asarray(start[None])
+    bulge = max(np.hypot(*(start - 2 * out + back)), np.hypot(*(out - 2 * back + end)))
+    count = int(min(max(math.ceil(math.sqrt(0.75 * bulge / _FLAT)), 1), 400))
+    t = np.arange(count)[:, None] / count
+    return np.asarray(
+        (1 - t) ** 3 * start + 3 * (1 - t) ** 2 * t * out + 3 * (1 - t) * t**2 * back + t**3 * end
+    )
+
+
+def with_hole(rim: Polygon, radius: float, across: float) -> Polygon:
+    """One loop around a rim and back around a round hole, along a seam of no width."""
+    if radius <= 0:
+        return rim
+    start = math.atan2(rim[0, 1], rim[0, 0])
+    angles = start - np.linspace(0, 2 * math.pi, arcs(across / 2) + 1)
+    return np.concatenate([rim, rim[:1], _around(np.full(len(angles), radius), angles)])
+
+
+def _circle(across: float) -> Polygon:
+    count = arcs(across / 2)
+    return _around(np.ones(count), np.arange(count) * (2 * math.pi / count))
+
+
+def _corners(radius: float, count: int, start: float) -> Polygon:
+    angles = start - math.pi / 2 + np.arange(count) * (2 * math.pi / count)
+    return _around(np.full(count, radius), angles)
+
+
+def _around(far: NDArray[np.float64], angles: Any) -> Polygon:
+    return np.stack([far * np.cos(angles), far * np.sin(angles)], axis=1)
+
+
+def _half(size: Size) -> NDArray[np.float64]:
+    return np.array(size) / 2
+
+
+def _one(area: shapely.Geometry) -> Polygon:
+    """The largest part of an area as one loop, along seams to its holes."""
+    parts = [each for each in shapely.get_parts(area) if isinstance(each, shapely.Polygon)]
+    if not parts:
+        return np.zeros((0, 2))
+    return ornaments.seamed(max(parts, key=lambda each: each.area))

@@ -1,0 +1,134 @@
+"""The outline of shapes: each made, put where it stands, and joined to those before it."""
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field import shapes as made
+from mabrel.source.flatten import Lines
+from mabrel.source.uniting import combined, overlapping
+from mabrel.title import Shape, ShapesSource, value_at
+
+Box = tuple[float, float, float, float]
+Loop = NDArray[np.float64]
+TWISTED = ("rectangle", "polygon", "star", "gear")
+"""Forms that are bent as a whole; others bend their own arms."""
+
+
+@dataclass(frozen=True)
+class SetShape:
+    """A shape as it is at a time, in pixels; see `mabrel.title.Shape`."""
+
+    form: str
+    combine: str
+    x: float
+    y: float
+    width: float
+    height: float
+    turn: float
+    points: int
+    inner: float
+    twist: float
+    rounded: float
+    line: float
+    seed: int
+    closed: bool
+    nodes: tuple[tuple[float, ...], ...]
+
+
+def shapes_outline(shapes: Sequence[SetShape]) -> Lines:
+    """Closed outlines (N, 4: x1, y1, x2, y2) of all of them, holes the other way round."""
+    lines = np.zeros((0, 4))
+    for shape in shapes:
+        own = shape_outlines(shape)
+        if shape.combine == "overlap":
+            lines = overlapping(lines, own)
+        else:
+            lines = combined(lines, own, shape.combine == "cut")
+    return lines
+
+
+def shape_outlines(shape: SetShape) -> list[Loop]:
+    """One shape where it stands: its parts, each a loop (N, 2) along seams to its holes."""
+    size = (max(shape.width, 0.0), max(shape.height, 0.0))
+    closed = shape.form != "path" or shape.closed
+    if shape.form == "path":
+        bare = [drawn(shape.nodes, shape.closed)]
+        across, down = np.ptp(bare[0], axis=0).tolist()
+        size = (across, down)
+    elif min(size) <= 0:
+        return []
+    else:
+        bare = _bare(shape, size)
+    if shape.twist and shape.form in TWISTED:
+        bare = [made.twisted(part, shape.twist) for part in bare]
+    if closed or shape.line <= 0:
+        bare = [made.rounded(part, size, shape.rounded) for part in bare]
+    if shape.line > 0:
+        bare = [made.stroked(part, shape.line, closed) for part in bare]
+    turn = math.radians(shape.turn)
+    cos, sin = math.cos(turn), math.sin(turn)
+    turned = np.array([[cos, sin], [-sin, cos]])
+    return [np.asarray(part @ turned + (shape.x, shape.y)) for part in bare if len(part) > 2]
+
+
+def _bare(shape: SetShape, size: made.Size) -> list[Loop]:
+    points, inner, twist = shape.points, shape.inner, shape.twist
+    match shape.form:
+        case "ellipse":
+            return [made.ellipse(size)]
+        case "polygon":
+            return [made.polygon(size, points)]
+        case "star":
+            return [made.star(size, points, inner)]
+        case "gear":
+            return [made.gear(size, points, inner)]
+        case "ring":
+            return [made.ring(size, min(inner, 0.98))]
+        case "swirl":
+            return [made.swirl(size, points, inner, twist)]
+        case "drop":
+            return [made.drop(size, inner)]
+        case "splash":
+            return made.splash(size, points, twist, shape.seed)
+        case "ribbon":
+            return [made.ribbon(size, inner, twist)]
+        case "arrow":
+            return [made.arrow(size, inner)]
+    return [made.rectangle(size)]
+
+
+def set_shapes(
+    source: ShapesSource, time: float, unit: float, ink: Callable[[str], Box]
+) -> tuple[SetShape, ...]:
+    """Shapes at a time, `unit` pixels for one of their own; `ink` gives the box of a lettering,
+    by its id, in those pixels."""
+    return tuple(_set(shape, time, unit, ink) for shape in source.shapes)
+
+
+def _set(shape: Shape, time: float, unit: float, ink: Callable[[str], Box]) -> SetShape:
+    def now(value: Any) -> Any:
+        return value_at(value, time)
+
+    x, y = now(shape.x) * unit, now(shape.y) * unit
+    wide, high = now(shape.width) * unit, now(shape.height) * unit
+    if shape.form == "frame" and shape.around is not None:
+        left, top, right, bottom = ink(shape.around)
+        beyond = 2 * now(shape.margin) * unit
+        x, y = x + (left + right) / 2, y + (top + bottom) / 2
+        wide, high = max(right - left + beyond, 0.0), max(bottom - top + beyond, 0.0)
+    nodes = tuple(tuple(part * unit for part in node) for node in now(shape.nodes))
+    return SetShape(
+        shape.form, shape.combine, x, y, wide, high, now(shape.turn), now(shape.points),
+        now(shape.inner), now(shape.twist), now(shape.rounded), now(shape.line) * unit,
+        shape.seed, shape.closed, nodes if shape.form == "path" else (),
+    )  # fmt: skip
+
+
+def drawn(nodes: Sequence[Sequence[float]], closed: bool) -> Loop:
+    """A drawn path as the places (N, 2) that it runs through."""
+    return made.path(np.array(nodes, np.float64), closed)
