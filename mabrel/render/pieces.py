@@ -124,10 +124,21 @@ def taken_piece(take: str, face_opacity: float, piece: Piece) -> Piece:
     return bare_piece(piece.region, piece.box, piece.matte, face, piece.outline)
 
 
-def picture_bound(image: Image, height: float, shift: Shift) -> Bound:
-    """Where a picture lies that is scaled to its height; its ink's centre is the layer's."""
+def picture_bound(
+    image: Image, height: float, shift: Shift, outline: np.ndarray | None = None
+) -> Bound:
+    """Where a picture lies that is scaled to its height; its ink's centre is the layer's.
+    `outline` is that of a drawing, around that centre."""
     if image.height == 0:
         return Bound(Region(-1, -1, 2, 2), (0.0, 0.0, 0.0, 0.0))
+    if outline is not None:
+        placed = outline + np.array([*shift, *shift])
+        (left, top), (right, bottom) = (
+            end(placed.reshape(-1, 2), axis=0).tolist() for end in (np.min, np.max)
+        )
+        x, y = math.floor(left) - 2, math.floor(top) - 2
+        region = Region(x, y, math.ceil(right) + 2 - x, math.ceil(bottom) + 2 - y)
+        return Bound(region, (left, top, right, bottom), placed)
     across, down = image.ink
     scale = height / down
     columns, rows = (max(math.ceil(side * scale), 1) for side in (image.width, image.height))
@@ -143,8 +154,12 @@ def picture_piece(bound: Bound, image: Image, height: float, shift: Shift) -> Pi
     scale = height / image.ink[1]
     whole = (image.width * scale, image.height * scale)
     pixels = _placed(image.pixels, whole, shift, bound.region)
+    face = spread_colour(pixels)
+    if bound.outline is not None:
+        matte = fill(bound.outline, bound.region)
+        return bare_piece(bound.region, bound.box, matte, face, bound.outline)
     matte = np.ascontiguousarray(np.clip(pixels[..., 3], 0, 1))
-    return bare_piece(bound.region, bound.box, matte, spread_colour(pixels))
+    return bare_piece(bound.region, bound.box, matte, face)
 
 
 def _placed(

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from mabrel.field.fill import fill
 from mabrel.render.cache import Cache
 from mabrel.render.node import key_of
 from mabrel.render.pictures import PicturePlan, cut_picture, drawn_scale, first_scale
@@ -27,8 +28,10 @@ from mabrel.source.along import Way, set_along
 from mabrel.source.apart import Layer, Move, moved_apart, parts_of
 from mabrel.source.letter_places import LetterPlace, letter_places, moved_places
 from mabrel.source.shapes import SetShape, shapes_outline
+from mabrel.source.svg_outlines import drawing_outline
 from mabrel.title.playing import Play, named_as_clip
 
+_AGREED = 0.98  # of what either of them covers, that outline and pixels of a drawing share
 _FINEST_DRAWING = 64.0  # times its own size that a drawing is drawn at most
 
 
@@ -80,6 +83,32 @@ class Parts(NamedTuple):
     @property
     def arrays(self) -> list[np.ndarray]:
         return list(self.parts)
+
+
+class _Outlined(NamedTuple):
+    """The outline of a drawing, or that it has none, to be kept."""
+
+    lines: np.ndarray | None
+
+    @property
+    def arrays(self) -> list[np.ndarray]:
+        return [] if self.lines is None else [self.lines]
+
+
+def _agreed(content: bytes, plan: PicturePlan, trial: Image) -> np.ndarray | None:
+    """The outline of a drawing, if it covers what its pixels cover."""
+    if trial.height == 0:
+        return None
+    small = drawing_outline(content, trial.ink[1])
+    if small is None:
+        return None
+    middle = np.array([trial.width, trial.height] * 2) / 2
+    covered = fill(small + middle, (0, 0, trial.width, trial.height))
+    alpha = trial.pixels[..., 3]
+    both, either = np.minimum(covered, alpha).sum(), np.maximum(covered, alpha).sum()
+    if both < _AGREED * max(float(either), 1e-6):
+        return None
+    return drawing_outline(content, plan.height)
 
 
 def _set_shapes(shapes: tuple[SetShape, ...]) -> SetWords:
@@ -172,6 +201,21 @@ class Reader:
         if not is_drawing(content):
             return trial
         return self._cut(plan, first_scale(content, plan.file) * drawn_scale(plan, trial))
+
+    def outline(self, plan: PicturePlan) -> np.ndarray | None:
+        """The outline (N, 4) of a drawing, as high as the plan has it, around the centre of its
+        ink; None where it has none, or where its pixels show another shape: then these count."""
+        whole = plan.matte == "alpha" and plan.cut is None and plan.frame is None
+        if not whole or plan.height <= 0:
+            return None
+        content = self.library.read(plan.file)
+        if not is_drawing(content):
+            return None
+        key = key_of(outline=plan.version, height=plan.height)
+        kept: _Outlined = self._kept(
+            key, lambda: _Outlined(_agreed(content, plan, self._cut(plan, None)))
+        )
+        return kept.lines
 
     def _cut(self, plan: PicturePlan, scale: float | None) -> Image:
         key = f"{plan.cut_key}:{scale}"

@@ -216,7 +216,8 @@ def _style(source: LetteringSource, time: float, unit: float) -> LetteringStyle:
 
 def _picture(plans: Plans, layer: Picture, unit: float, shift: Shift) -> Source:
     plan = picture_plan(layer, plans.reader.library, plans.time, unit)
-    bound = picture_bound(plans.reader.picture(plan), plan.height, shift)
+    outline = plans.reader.outline(plan)
+    bound = picture_bound(plans.reader.picture(plan), plan.height, shift, outline)
     check_area(layer.name or layer.id, bound.region)
 
     def work() -> Piece:

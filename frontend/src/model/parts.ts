@@ -52,6 +52,7 @@ export function* partsOfLayer(layer: Layer, told: Described): Generator<Part> {
   if ("source" in layer) yield part(["source"], `source.${layer.kind}`, layer.kind);
   if ("placement" in layer) yield part(["placement"], "placement", "placement");
   if (layer.kind === "lettering") {
+    if (layer.source.along) yield part(["source", "along"], "along", "along a line");
     if (layer.source.in_turn) yield part(["source", "in_turn"], "in_turn", "letters in turn");
     for (const axis of Object.keys(layer.source.axes ?? {})) {
       const setting: Setting = {
@@ -59,6 +60,11 @@ export function* partsOfLayer(layer: Layer, told: Described): Generator<Part> {
         choices: null, help: "", when: null, called: null, grip: null, group: "", moves: true,
       };
       yield { place: [...place, "source", "axes"], settings: [setting], label, of: "axis", stage: "source" };
+    }
+  }
+  if (layer.kind === "shapes") {
+    for (const shape of layer.source.shapes) {
+      yield { ...part(["source", "shapes", shape.id ?? ""], "shape", "shapes"), label: shape.form ?? "rectangle", of: label };
     }
   }
   if (layer.kind === "picture" && layer.source.play) yield part(["source", "play"], "play", "clip");

@@ -15,6 +15,8 @@ function needsLayer(layer: Layer, id: string, entryOf: EntryOf): boolean {
   if (layer.matte_from === id) return true;
   if (layer.kind === "copy" && layer.source.layer === id) return true;
   if (layer.kind === "group" && layer.source.layers.includes(id)) return true;
+  if (layer.kind === "shapes" && layer.source.shapes.some((shape) => shape.around === id)) return true;
+  if (layer.kind === "lettering" && layer.source.along?.layer === id) return true;
   return layer.build.some(
     (step) =>
       (step.where?.kind === "matte" && step.where.layer === id) ||

@@ -74,6 +74,7 @@ export const bench = {
   sources: {
     lettering: "Lettering",
     picture: "Picture",
+    shapes: "Shapes",
     group: "Group",
     copy: "Copy",
     backdrop: "Backdrop",

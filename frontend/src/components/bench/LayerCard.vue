@@ -28,7 +28,7 @@ const emit = defineEmits<{
   ungroup: [];
   remove: [];
 }>();
-const PLACED = ["lettering", "picture", "group", "copy"];
+const PLACED = ["lettering", "picture", "shapes", "group", "copy"];
 const renaming = ref(false);
 
 function rename(event: Event) {

@@ -58,6 +58,7 @@ function drop(target: Layer) {
         <v-list>
           <v-list-item :title="text.bench.addLettering" @click="layers.add('lettering')" />
           <v-list-item :title="text.sources.picture" @click="layers.add('picture')" />
+          <v-list-item :title="text.sources.shapes" @click="layers.add('shapes')" />
           <v-list-item
             v-if="chosen.layer?.kind === 'lettering' || chosen.layer?.kind === 'picture'"
             :title="text.bench.addBacking(chosen.layer.name)"

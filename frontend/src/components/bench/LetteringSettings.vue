@@ -11,6 +11,7 @@ import PlacementSettings from "./PlacementSettings.vue";
 import FloorSettings from "./FloorSettings.vue";
 import PlateSettings from "./PlateSettings.vue";
 import ShownSettings from "./ShownSettings.vue";
+import AlongSettings from "./AlongSettings.vue";
 import InTurnSettings from "./InTurnSettings.vue";
 import { isVarying, numberOf, wordsOf, type Lettering, type Setting } from "@/model/title";
 import { useActs } from "@/stores/acts";
@@ -137,6 +138,7 @@ async function resize() {
       </v-menu>
       <input ref="file" type="file" :accept="ACCEPTED" hidden @change="upload" />
     </div>
+    <AlongSettings :layer="lettering" />
     <InTurnSettings :layer="lettering" />
     <PlacementSettings :layer="lettering" />
   </section>

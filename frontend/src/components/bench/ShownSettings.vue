@@ -5,6 +5,7 @@ import ChoiceField from "@/components/fields/ChoiceField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
 import PeggedField from "@/components/fields/PeggedField.vue";
 import PlacementSettings from "./PlacementSettings.vue";
+import ShapesSettings from "./ShapesSettings.vue";
 import PlayFields from "./PlayFields.vue";
 import { stable } from "@/composables/stable";
 import { layersToShow } from "@/model/references";
@@ -102,6 +103,7 @@ function setSource(changes: object, gesture: string | null = null) {
       />
       <ModelFields :of="source" :settings="catalogue.model('source.copy')" />
     </template>
+    <ShapesSettings v-else-if="layer.kind === 'shapes'" :layer="layer" />
     <ul v-else-if="layer.kind === 'group'" class="quiet">
       <li v-for="name in members" :key="name">{{ name }}</li>
     </ul>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The picture, large: one pane or two, wiped against another state, with what lies over it.
-import { useElementSize } from "@vueuse/core";
+import { onKeyStroke, useElementSize } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import CutLine from "./CutLine.vue";
 import Gnomon from "./Gnomon.vue";
@@ -23,6 +23,7 @@ import { useClock } from "@/stores/clock";
 import { useOpened } from "@/stores/opened";
 import { usePanels } from "@/stores/panels";
 import { useProof } from "@/stores/proof";
+import { useShapes } from "@/stores/shapes";
 import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
@@ -30,6 +31,7 @@ const opened = useOpened();
 const chosen = useChosen();
 const acts = useActs();
 const brush = useBrush();
+const shapes = useShapes();
 const clock = useClock();
 const proof = useProof();
 const timeline = useTimeline();
@@ -80,6 +82,10 @@ async function stopEditing() {
 }
 function pressed(event: PointerEvent) {
   const canvas = first.value?.canvas;
+  if (shapes.pen && event.button === 0) {
+    shapes.draw(event);
+    return;
+  }
   const pick = proof.picking;
   if (!pick || !canvas) {
     press(event);
@@ -91,6 +97,7 @@ function pressed(event: PointerEvent) {
   if (code) pick(code);
   proof.picking = null;
 }
+onKeyStroke("Escape", () => (shapes.pen = false));
 function pressedKey(event: KeyboardEvent) {
   if (event.key === "Escape" && proof.picking) proof.picking = null;
   else keys(event);
@@ -106,7 +113,7 @@ const notices = computed(() => first.value?.notices ?? []);
       <div
         ref="pane"
         class="pane"
-        :class="[surround, { picking: proof.picking }]"
+        :class="[surround, { picking: proof.picking || shapes.pen }]"
         tabindex="0"
         role="application"
         :aria-label="text.bench.proof"
@@ -144,6 +151,7 @@ const notices = computed(() => first.value?.notices ?? []);
         <WordEditor v-if="editing && lettering" :lettering="lettering" @done="stopEditing" />
         <p v-if="proof.picking" class="said" role="status">{{ text.proof.pick }}</p>
         <p v-else-if="fault" class="said fault" role="alert">{{ fault }}</p>
+        <p v-else-if="shapes.pen" class="said" role="status">{{ text.shapes.penHelp }}</p>
         <p v-else-if="brush.active && brush.said" class="said" role="status">{{ brush.said }}</p>
         <p v-else-if="notices.length" class="said" role="status">{{ notices.join(" ") }}</p>
       </div>

@@ -6,12 +6,16 @@ import LayerHandles from "./handles/LayerHandles.vue";
 import LightHandles from "./handles/LightHandles.vue";
 import StepHandles from "./handles/StepHandles.vue";
 import HalfPlaneHandles from "./handles/HalfPlaneHandles.vue";
+import PathHandles from "./handles/PathHandles.vue";
+import ShapeHandles from "./handles/ShapeHandles.vue";
 import WhereHandles from "./handles/WhereHandles.vue";
 import { useBoxes } from "@/composables/useBoxes";
 import type { PlacedLayer } from "@/model/title";
 import { useChosen } from "@/stores/chosen";
+import { useShapes } from "@/stores/shapes";
 
 const chosen = useChosen();
+const shapes = useShapes();
 const { layers, given } = useBoxes();
 const placed = computed(() => (chosen.layer && "placement" in chosen.layer ? (chosen.layer as PlacedLayer) : null));
 const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : undefined));
@@ -25,5 +29,9 @@ const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : u
     <CellsBoard />
     <StepHandles :box="given ?? box ?? null" />
   </template>
-  <LayerHandles v-else-if="placed && box" :layer="placed" :box="box" />
+  <template v-else-if="placed && box">
+    <LayerHandles v-if="!shapes.pen" :layer="placed" :box="box" />
+    <ShapeHandles />
+    <PathHandles />
+  </template>
 </template>

@@ -3,7 +3,7 @@ import { valueAt as curveAt } from "@/model/curve";
 import type { Spot, Stop } from "@/model/title";
 import { mixedCodes } from "./codes";
 
-type Pair = [number, number];
+type Pair = [number, number, ...number[]];
 
 /** What mixes how, by the kind of a setting; anything else holds until the later peg. */
 export function mix(kind: string, a: unknown, b: unknown, share: number): unknown {
@@ -32,7 +32,7 @@ export const drifts = (kind: string): boolean => isNumeric(kind) || kind === "co
 
 const number = (a: number, b: number, share: number) => a + (b - a) * share;
 const held = (share: number) => Math.min(Math.max(share, 0), 1);
-const pair = (a: Pair, b: Pair, share: number): Pair => [number(a[0], b[0], share), number(a[1], b[1], share)];
+const pair = (a: Pair, b: Pair, share: number) => a.map((each, i) => number(each, b[i]!, share)) as Pair;
 
 function filled<T>(short: T[], long: readonly unknown[], oneMore: (list: T[]) => T[]): T[] {
   let list = short;
@@ -70,13 +70,13 @@ function widest(gaps: number[]): number {
 }
 function withCorner(corners: Pair[]): Pair[] {
   const next = (i: number) => corners[(i + 1) % corners.length]!;
-  const at = widest(corners.map((each, i) => Math.hypot(next(i)[0] - each[0], next(i)[1] - each[1])));
+  const at = widest(corners.map((each, i) => Math.hypot(...each.map((part, axis) => next(i)[axis]! - part))));
   return [...corners.slice(0, at + 1), pair(corners[at]!, next(at), 0.5), ...corners.slice(at + 1)];
 }
 function withPoint(points: Pair[]): Pair[] {
   const at = widest(points.slice(1).map((each, i) => each[0] - points[i]![0]));
   const place = (points[at]![0] + points[at + 1]![0]) / 2;
-  return [...points.slice(0, at + 1), [place, curveAt(points, place)], ...points.slice(at + 1)];
+  return [...points.slice(0, at + 1), [place, curveAt(points.map(([x, y]) => [x, y]), place)], ...points.slice(at + 1)];
 }
 function withStop(list: Stop[]): Stop[] {
   if (list.length === 1) return [...list, list[0]!];
