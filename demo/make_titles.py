@@ -119,6 +119,59 @@ def depth_40() -> Title:
     return parse_title(document)
 
 
+def squall() -> Title:
+    """A glossy word on a splash of paint, before a swirl that turns."""
+    document = new_title("SQUALL", font="Fredoka", finish="moulded-plastic").model_dump(mode="json")
+    document["frame"] |= {"duration": 6.0, "loops": True}
+    word = next(at for at, each in enumerate(document["layers"]) if each["kind"] == "lettering")
+    turning = _evenly((0, -20.0), (6, 340.0))
+    swirl = _shaped(
+        "Swirl",
+        [
+            {
+                "form": "swirl",
+                "width": 1010,
+                "height": 1010,
+                "points": 9,
+                "inner": 0.34,
+                "twist": 150,
+            }
+        ],
+        [
+            {"step": "surface.flat", "settings": {"colour": "#ffd166"}},
+            {"step": "relief.bevel", "settings": {"width": 14, "height": 8}},
+            {"step": "light.shade", "settings": {"gloss": 0.4}},
+            {"step": "ground.drop_shadow", "settings": {"offset": 16, "opacity": 0.35}},
+        ],
+    )
+    swirl["source"]["shapes"][0]["turn"] = turning
+    splash = _shaped(
+        "Splash",
+        [
+            {"form": "ellipse", "width": 1420, "height": 470},
+            {"form": "splash", "width": 1900, "height": 980, "points": 19, "seed": 4, "twist": 12},
+        ],
+        [
+            {
+                "step": "surface.gradient",
+                "settings": {"angle": 90, "mix": "oklab", "stops": _PAINT},
+            },
+            {"step": "relief.bevel", "settings": {"width": 46, "height": 26, "soften": 6}},
+            {"step": "light.shade", "settings": {"gloss": 0.55, "tightness": 46}},
+            {"step": "ground.drop_shadow", "settings": {"offset": 24, "blur": 16}},
+        ],
+    )
+    document["layers"][word:word] = [swirl, splash]
+    return parse_title(document)
+
+
+_PAINT = [{"place": 0, "colour": "#2f5fd0"}, {"place": 1, "colour": "#16286b"}]
+
+
+def _shaped(name: str, shapes: list[dict[str, Any]], build: list[dict[str, Any]]) -> dict[str, Any]:
+    return {"kind": "shapes", "name": name, "source": {"shapes": shapes}, "build": build}
+
+
 _WEED = """
 .....b......................
 ....bab...............b.....
@@ -154,6 +207,7 @@ TITLES = {
     "undertow": undertow,
     "gull": gull,
     "depth-40": depth_40,
+    "squall": squall,
 }
 
 

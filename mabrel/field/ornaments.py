@@ -8,7 +8,10 @@ from numpy.typing import NDArray
 
 Polygon = NDArray[np.float64]
 Draw = np.random.Generator
-_FINE = 12  # pieces of a side that is bent
+_FINE = 12  # pieces of a side that is bent, at least
+_HALVINGS = 6  # of a radius that is too large, before corners are left alone
+_LEFT = 0.5  # of an area that is left at least where its corners are rounded
+_FINEST_TURN = 7.5  # degrees that one of them is turned by, at most
 
 
 def star(radius: float, points: int, twist: float) -> Polygon:
@@ -77,14 +80,18 @@ def drop(radius: float, points: int, twist: float, draw: Draw) -> Polygon:
 
 
 def rounded(shape: Polygon, by: float) -> Polygon:
-    """With its corners rounded, outer ones and inner ones, by circles of that radius."""
+    """With its corners rounded, outer ones and inner ones, by circles of that radius; by smaller
+    ones where nothing would be left."""
     area = shapely.Polygon(shape)
     area = area if area.is_valid else shapely.make_valid(area)
-    soft = area.buffer(-by).buffer(2 * by).buffer(-by)
-    parts = [part for part in shapely.get_parts(soft) if isinstance(part, shapely.Polygon)]
-    if not parts:
-        return shape
-    return seamed(max(parts, key=lambda part: part.area))
+    for halved in range(_HALVINGS):
+        radius = by / 2**halved
+        soft = area.buffer(-radius).buffer(2 * radius).buffer(-radius)
+        parts = [each for each in shapely.get_parts(soft) if isinstance(each, shapely.Polygon)]
+        largest = max(parts, key=lambda part: part.area, default=shapely.Polygon())
+        if largest.area > _LEFT * area.area:
+            return seamed(largest)
+    return shape
 
 
 def seamed(area: shapely.Polygon) -> Polygon:
@@ -102,7 +109,8 @@ def bent(shape: Polygon, radius: float, twist: float) -> Polygon:
     if twist == 0:
         return shape
     ends = np.roll(shape, -1, axis=0)
-    shares = np.linspace(0, 1, _FINE, endpoint=False)[None, :, None]
+    pieces = max(_FINE, math.ceil(abs(twist) / _FINEST_TURN))
+    shares = np.linspace(0, 1, pieces, endpoint=False)[None, :, None]
     fine = (shape[:, None] + (ends - shape)[:, None] * shares).reshape(-1, 2)
     turn = math.radians(twist) * np.hypot(fine[:, 0], fine[:, 1]) / radius
     cos, sin = np.cos(turn), np.sin(turn)

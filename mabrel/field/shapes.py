@@ -16,7 +16,10 @@ from mabrel.field import ornaments
 Polygon = NDArray[np.float64]
 Size = tuple[float, float]
 _FLAT = 0.02  # pixels that a chord may lie beside its arc
-_ARMS = 64  # pieces along an arm of a swirl
+_MOST_PIECES, _SPARE = 200, 1.3  # of an arm of a swirl; and how many more than are needed
+_TIP = 0.1  # of the width of an arm at its root
+_ALMOST = 0.995  # of the radius at which nothing would be left to round
+_MOST_ROUND = 40_000  # chords of all round joints in a quarter of their circle
 
 
 def arcs(radius: float) -> int:
@@ -68,17 +71,29 @@ def ring(size: Size, inner: float) -> Polygon:
 
 def swirl(size: Size, arms: int, inner: float, twist: float) -> Polygon:
     """Arms that wind out of a middle, `inner` of its radius wide, by `twist` degrees to their
-    tips, where they end in points."""
-    core = min(max(inner, 0.05), 0.9)
-    along = np.linspace(0, 1, _ARMS)
-    far = core * 0.9 + (1 - core * 0.9) * along
-    turn = math.radians(twist) * along
-    half = 0.72 * math.pi / arms * (1 - along) ** 0.55
-    parts = [shapely.Polygon(core * _circle(max(size)))]
-    for start in np.arange(arms) * (2 * math.pi / arms):
-        edge = _around(far, start + turn - half), _around(far, start + turn + half)[::-1]
-        parts.append(shapely.make_valid(shapely.Polygon(np.concatenate(edge))))
-    return _one(shapely.union_all(parts)) * _half(size)
+    tips, where they are thin; no farther than chords follow them without crossing."""
+    core, step = min(max(inner, 0.05), 0.9), 2 * math.pi / arms
+    # A chord's radius must grow all along it: pieces > (twist in radians)² / 2 (1 − core).
+    most = math.sqrt(2 * (1 - core) * _MOST_PIECES / _SPARE)
+    wound = min(max(math.radians(twist), -most), most)
+    pieces = math.ceil(_SPARE * wound**2 / (2 * (1 - core)))
+    smooth = math.ceil(arcs(max(size) / 2) * abs(wound) / (2 * math.pi))
+    along = np.linspace(0, 1, max(pieces, min(smooth, _MOST_PIECES), 24) + 1)
+    far = core + (1 - core) * along
+    turn = wound * along
+    half = 0.36 * step * (_TIP + (1 - _TIP) * (1 - along) ** 0.6)
+    between = np.linspace(half[0], step - half[0], max(arcs(max(size) * core / 2) // (4 * arms), 3))
+    one = np.concatenate(
+        [
+            _around(far, turn - half),
+            _around(far, turn + half)[-2::-1],
+            _around(np.full(len(between), core), between)[1:-1],
+        ]
+    )
+    turns = [np.array([[math.cos(a), math.sin(a)], [-math.sin(a), math.cos(a)]]) for a in (
+        step * arm for arm in range(arms)
+    )]  # fmt: skip
+    return np.concatenate([one @ turned for turned in turns]) * _half(size)
 
 
 def drop(size: Size, pointed: float) -> Polygon:
@@ -94,10 +109,10 @@ def splash(size: Size, points: int, twist: float, seed: int) -> list[Polygon]:
     """A blot with arms of different lengths, bent by `twist` degrees, and the drops that flew off
     before some of them."""
     draw = np.random.default_rng(seed)
-    blot = ornaments.splat(1.0, points, twist, draw)
+    blot = _blot(points, twist, draw)
     angles, reach = np.arctan2(blot[:, 1], blot[:, 0]), np.hypot(*blot.T)
     before, after = np.roll(reach, 1), np.roll(reach, -1)
-    tips = np.flatnonzero((reach > before) & (reach >= after) & (reach > 0.55))
+    tips = np.flatnonzero((reach > before) & (reach >= after) & (reach > 0.6))
     parts = [blot]
     for tip in tips[draw.random(len(tips)) < 0.7]:
         radius = float(draw.uniform(0.035, 0.085))
@@ -107,6 +122,19 @@ def splash(size: Size, points: int, twist: float, seed: int) -> list[Polygon]:
     whole = np.concatenate(parts)
     low, high = whole.min(axis=0), whole.max(axis=0)
     return [(part - (low + high) / 2) / ((high - low) / 2) * _half(size) for part in parts]
+
+
+def _blot(points: int, twist: float, draw: np.random.Generator) -> Polygon:
+    """Arms all around, no two alike; each is a bell on the blot's radius."""
+    step = 2 * math.pi / points
+    around = step * (np.arange(points) + draw.uniform(-0.32, 0.32, points))
+    reach = draw.uniform(0.2, 1.0, points) ** 1.3
+    thick = step * draw.uniform(0.16, 0.3, points)
+    angles = np.linspace(0, 2 * math.pi, 720, endpoint=False)
+    off = np.angle(np.exp(1j * (angles[:, None] - around)))
+    far = 0.9 + (0.85 * reach * np.exp(-((off / thick) ** 2))).sum(axis=1)
+    bent = angles + math.radians(twist) * far / far.max()
+    return _around(far / far.max(), bent)
 
 
 def ribbon(size: Size, notch: float, wave: float) -> Polygon:
@@ -140,18 +168,22 @@ def twisted(shape: Polygon, degrees: float) -> Polygon:
     return shape if reach <= 0 else ornaments.bent(shape, reach, degrees)
 
 
-def rounded(shape: Polygon, size: Size, share: float) -> Polygon:
-    """With its corners rounded: by up to half of its lesser side."""
-    return shape if share <= 0 else ornaments.rounded(shape, share * min(size) / 2)
+def rounded(shape: Polygon, most: float, share: float) -> Polygon:
+    """With its corners rounded: by a share of `most`, the largest radius that they bear."""
+    return shape if share <= 0 else ornaments.rounded(shape, share * _ALMOST * most)
 
 
 def stroked(shape: Polygon, width: float, closed: bool) -> Polygon:
     """A line of that width along a shape, or along an open path, with round joints and ends."""
-    fine = max(arcs(width / 2) // 4, 4)
+    fine = min(max(arcs(width / 2) // 4, 4), max(_MOST_ROUND // max(len(shape), 1), 6))
     if not closed:
         return _one(shapely.LineString(shape).buffer(width / 2, quad_segs=fine))
     rim = shapely.make_valid(shapely.Polygon(shape))
-    return _one(shapely.boundary(rim).buffer(width / 2, quad_segs=fine, join_style="mitre"))
+    rim = shapely.simplify(rim, width / _MOST_ROUND**0.5)
+    edge = shapely.boundary(rim)
+    if edge is None or edge.is_empty:  # it has no area
+        return np.zeros((0, 2))
+    return _one(edge.buffer(width / 2, quad_segs=fine, join_style="mitre"))
 
 
 def path(nodes: NDArray[np.float64], closed: bool) -> Polygon:

@@ -1,6 +1,7 @@
 """Paths as straight lines, ready to be filled."""
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from mabrel.source.drawing import skia
@@ -21,6 +22,16 @@ def straight_lines(path: "skia.Path") -> Lines:
     points = [np.array(contour) for contour in _contours(whole if whole is not None else path)]
     loops = [np.hstack([loop, np.roll(loop, -1, axis=0)]) for loop in points if len(loop) > 2]
     return np.concatenate(loops) if loops else np.zeros((0, 4))
+
+
+def wound(points: NDArray[np.float64]) -> Lines:
+    """The outlines of a polygon (N, 2) that may cross itself: inside is what it goes around, on
+    the whole, at least once."""
+    if shapely.is_valid(shapely.Polygon(points)):  # far quicker than Skia, which looks at all pairs
+        return np.hstack([points, np.roll(points, -1, axis=0)])
+    path = skia.Path()
+    path.addPoly([skia.Point(float(x), float(y)) for x, y in points], True)
+    return straight_lines(path)
 
 
 def _contours(path: "skia.Path") -> list[list[tuple[float, float]]]:

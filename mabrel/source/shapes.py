@@ -9,14 +9,21 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field import shapes as made
-from mabrel.source.flatten import Lines
-from mabrel.source.uniting import combined, overlapping
+from mabrel.source.flatten import Lines, wound
+from mabrel.source.uniting import cut_out, joined_to, overlapping
 from mabrel.title import Shape, ShapesSource, value_at
 
 Box = tuple[float, float, float, float]
 Loop = NDArray[np.float64]
+SMALLEST = 0.05
+"""Pixels: what is thinner is not there."""
+_COMBINED = {"join": joined_to, "cut": cut_out, "overlap": overlapping}
 TWISTED = ("rectangle", "polygon", "star", "gear")
 """Forms that are bent as a whole; others bend their own arms."""
+
+ROUNDED_BY_TIPS = ("star", "gear")
+"""Forms whose many corners bear the less, the more they are."""
+ROUNDED = (*ROUNDED_BY_TIPS, "rectangle", "polygon", "ribbon", "arrow", "frame", "path")
 
 
 @dataclass(frozen=True)
@@ -44,11 +51,8 @@ def shapes_outline(shapes: Sequence[SetShape]) -> Lines:
     """Closed outlines (N, 4: x1, y1, x2, y2) of all of them, holes the other way round."""
     lines = np.zeros((0, 4))
     for shape in shapes:
-        own = shape_outlines(shape)
-        if shape.combine == "overlap":
-            lines = overlapping(lines, own)
-        else:
-            lines = combined(lines, own, shape.combine == "cut")
+        own = [wound(part) for part in shape_outlines(shape)]
+        lines = _COMBINED[shape.combine](lines, [part for part in own if len(part)])
     return lines
 
 
@@ -60,16 +64,20 @@ def shape_outlines(shape: SetShape) -> list[Loop]:
         bare = [drawn(shape.nodes, shape.closed)]
         across, down = np.ptp(bare[0], axis=0).tolist()
         size = (across, down)
-    elif min(size) <= 0:
+    elif min(size) < SMALLEST:
         return []
     else:
         bare = _bare(shape, size)
+    if shape.rounded > 0 and shape.form in ROUNDED and (closed or shape.line <= 0):
+        most = min(size) / 2
+        if shape.form in ROUNDED_BY_TIPS:
+            most = min(most, min(size) * 0.8 / shape.points)
+        bare = [made.rounded(part, most, shape.rounded) for part in bare]
     if shape.twist and shape.form in TWISTED:
         bare = [made.twisted(part, shape.twist) for part in bare]
-    if closed or shape.line <= 0:
-        bare = [made.rounded(part, size, shape.rounded) for part in bare]
-    if shape.line > 0:
-        bare = [made.stroked(part, shape.line, closed) for part in bare]
+    line = shape.line if shape.form == "path" else min(shape.line, min(size) / 2)
+    if line > 0:
+        bare = [made.stroked(part, line, closed) for part in bare]
     turn = math.radians(shape.turn)
     cos, sin = math.cos(turn), math.sin(turn)
     turned = np.array([[cos, sin], [-sin, cos]])

@@ -31,10 +31,18 @@ def united(parts: Sequence[Lines]) -> Lines:
 
 def combined(lines: Lines, shapes: Sequence[NDArray[np.float64]], cut: bool) -> Lines:
     """Closed outlines (N, 4) with polygons (each (M, 2)) joined to them, or `cut` out of them."""
-    polygons = [_closed(shape) for shape in shapes if len(shape) > 2]
-    if not cut:
-        return united([*_islands(lines), *polygons])
-    away = united(polygons)
+    parts = [_closed(shape) for shape in shapes if len(shape) > 2]
+    return cut_out(lines, parts) if cut else united([*_islands(lines), *parts])
+
+
+def joined_to(lines: Lines, parts: Sequence[Lines]) -> Lines:
+    """Closed outlines (N, 4) with others joined to them."""
+    return united([*_islands(lines), *parts])
+
+
+def cut_out(lines: Lines, parts: Sequence[Lines]) -> Lines:
+    """Closed outlines (N, 4) with others cut out of them."""
+    away = united(parts)
     if not len(away):
         return lines
     knife = _area(away)
@@ -46,9 +54,9 @@ def combined(lines: Lines, shapes: Sequence[NDArray[np.float64]], cut: bool) -> 
     return np.concatenate(left) if left else np.zeros((0, 4))
 
 
-def overlapping(lines: Lines, shapes: Sequence[NDArray[np.float64]]) -> Lines:
-    """What closed outlines (N, 4) and some polygons (each (M, 2)) both cover."""
-    over = united([_closed(shape) for shape in shapes if len(shape) > 2])
+def overlapping(lines: Lines, parts: Sequence[Lines]) -> Lines:
+    """What closed outlines (N, 4) and others both cover."""
+    over = united(parts)
     if not len(lines) or not len(over):
         return np.zeros((0, 4))
     knife = _area(over)

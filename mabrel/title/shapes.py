@@ -61,7 +61,7 @@ class Shape(Model):
         when={"form": f"{_BENT}|ellipse|ring|drop|arrow|frame"},
     )
     turn: Value[_Turn] = told("angle", 0.0, "About its middle.", usual=(-180, 180))
-    points: Value[Annotated[int, Field(ge=3, le=120)]] = told(
+    points: Value[Annotated[int, Field(ge=3, le=60)]] = told(
         "count",
         6,
         "Corners, tips, teeth or arms.",
@@ -81,7 +81,7 @@ class Shape(Model):
             }
         },
     )  # fmt: skip
-    twist: Value[_Turn] = told(
+    twist: Value[Annotated[float, Field(ge=-720, le=720)]] = told(
         "angle",
         0.0,
         "Bends its arms: turns its tips against its middle.",
@@ -93,7 +93,7 @@ class Shape(Model):
         "fraction",
         0.0,
         "How round its corners are.",
-        when={"form": "rectangle|polygon|star|gear|swirl|ribbon|arrow|frame|path"},
+        when={"form": "rectangle|polygon|star|gear|ribbon|arrow|frame|path"},
     )
     line: Value[_Size] = told(
         "length", 0.0, "A line along its edge, so wide; 0 fills it.", usual=(0, 200)

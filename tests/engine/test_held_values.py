@@ -133,7 +133,7 @@ def test_a_changed_value_keeps_its_pegs() -> None:
 @pytest.mark.parametrize(
     ("place", "found"),
     [
-        ("placement.scale", 4), ("source.letter_spacing", 1), ("depth.extrude/length", 1),
+        ("placement.scale", 5), ("source.letter_spacing", 1), ("depth.extrude/length", 1),
         ("title/camera.swing", 1), ("source.in_turn.x", 1), ("source.hight", 0), ("nowhere", 0),
         ("title/lights", 0), ("relief.emboss/picture", 0), ("relief.swell/height", 0),
     ],
