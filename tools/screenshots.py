@@ -217,6 +217,30 @@ def arrivals(page: Page) -> None:
     page.wait_for_timeout(2500)
 
 
+def cells(page: Page) -> None:
+    open_title(page, "Depth 40")
+    page.get_by_role("button", name="Cells", exact=True).last.click()
+    settled(page)
+    page.get_by_role("button", name="Paint cells in the proof").click()
+    choose(page, page.get_by_role("group", name="By hand").locator(".v-field"), "Quarters")
+    board = page.get_by_role("application", name="Cells.")
+    board.focus()
+    page.keyboard.press("ArrowDown")
+    box = board.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 150, box["y"] + 62)
+
+
+def shapes(page: Page) -> None:
+    open_title(page, "Squall")
+    page.get_by_role("region", name="Layers").get_by_role("button", name="Splash 4").click()
+    page.get_by_role("button", name="Shapes", exact=True).first.click()
+    page.get_by_role("list", name="Shapes").get_by_role(
+        "button", name="Splash", exact=False
+    ).first.click()
+    settled(page)
+
+
 VIEWS = {
     "shelf": shelf,
     "bench": bench,
@@ -234,6 +258,8 @@ VIEWS = {
     "cut-out": cut_out,
     "library": library,
     "word-list": word_list,
+    "cells": cells,
+    "shapes": shapes,
 }
 
 
