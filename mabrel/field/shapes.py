@@ -1,4 +1,5 @@
-"""Shapes to start from, as polygons around their own middle (each (N, 2), y down).
+"""Shapes to start from, as polygons around their own middle (each (N, 2), y down); those with a
+hole as two, the hole last.
 
 They are as wide and high as they are asked for: `size` is (width, height), in pixels. Curves are
 cut so finely that no chord lies more than a fiftieth of a pixel beside its arc.
@@ -17,6 +18,7 @@ Polygon = NDArray[np.float64]
 Size = tuple[float, float]
 _FLAT = 0.02  # pixels that a chord may lie beside its arc
 _MOST_PIECES, _SPARE = 200, 1.3  # of an arm of a swirl; and how many more than are needed
+_MOST_CHORDS = 6000  # of a path: how it crosses itself is found among all pairs
 _TIP = 0.1  # of the width of an arm at its root
 _ALMOST = 0.995  # of the radius at which nothing would be left to round
 _MOST_ROUND = 40_000  # chords of all round joints in a quarter of their circle
@@ -51,7 +53,7 @@ def star(size: Size, points: int, inner: float) -> Polygon:
     return rim.reshape(-1, 2) * _half(size)
 
 
-def gear(size: Size, teeth: int, inner: float) -> Polygon:
+def gear(size: Size, teeth: int, inner: float) -> list[Polygon]:
     """A cog wheel; `inner` is the radius of its round hole, as a share of its own."""
     step = 2 * math.pi / teeth
     corners = [(0.78, -0.30), (1.0, -0.20), (1.0, 0.20), (0.78, 0.30)]
@@ -59,14 +61,12 @@ def gear(size: Size, teeth: int, inner: float) -> Polygon:
     angles = (
         np.repeat(np.arange(teeth), 4) * step + np.tile([at for _, at in corners], teeth) * step
     )
-    return with_hole(_around(far, angles), min(inner, 0.74), max(size)) * _half(size)
+    return with_hole(_around(far, angles) * _half(size), min(inner, 0.74), size)
 
 
-def ring(size: Size, inner: float) -> Polygon:
+def ring(size: Size, inner: float) -> list[Polygon]:
     """`inner` is the radius of its hole, as a share of its own."""
-    return with_hole(ellipse((2, 2)) if inner <= 0 else _circle(max(size)), inner, max(size)) * (
-        _half(size)
-    )
+    return with_hole(ellipse(size), inner, size)
 
 
 def swirl(size: Size, arms: int, inner: float, twist: float) -> Polygon:
@@ -162,10 +162,18 @@ def arrow(size: Size, shaft: float) -> Polygon:
     return np.array([*upper, *lower])
 
 
-def twisted(shape: Polygon, degrees: float) -> Polygon:
-    """Turned by more and more from its middle outwards: its arms bend, none crosses another."""
-    reach = float(np.hypot(*shape.T).max(initial=0))
-    return shape if reach <= 0 else ornaments.bent(shape, reach, degrees)
+def twisted(loops: list[Polygon], degrees: float) -> list[Polygon]:
+    """Turned by more and more from their middle outwards: arms bend, none crosses another."""
+    reach = max(float(np.hypot(*loop.T).max()) for loop in loops)
+    if reach <= 0:
+        return loops
+    return [thinned(ornaments.bent(loop, reach, degrees)) for loop in loops]
+
+
+def thinned(loop: Polygon) -> Polygon:
+    """Without places that lie between their neighbours, as nearly as chords lie on arcs."""
+    kept = shapely.simplify(shapely.LinearRing(loop), _FLAT, preserve_topology=False)
+    return np.asarray(shapely.get_coordinates(kept)[:-1]) if len(loop) > 3 else loop
 
 
 def rounded(shape: Polygon, most: float, share: float) -> Polygon:
@@ -173,47 +181,58 @@ def rounded(shape: Polygon, most: float, share: float) -> Polygon:
     return shape if share <= 0 else ornaments.rounded(shape, share * _ALMOST * most)
 
 
-def stroked(shape: Polygon, width: float, closed: bool) -> Polygon:
-    """A line of that width along a shape, or along an open path, with round joints and ends."""
+def stroked(shape: Polygon, width: float, closed: bool) -> list[Polygon]:
+    """A line of that width along a shape, or along an open path, with round joints and ends: its
+    rim, and its holes."""
     fine = min(max(arcs(width / 2) // 4, 4), max(_MOST_ROUND // max(len(shape), 1), 6))
     if not closed:
-        return _one(shapely.LineString(shape).buffer(width / 2, quad_segs=fine))
+        return _loops(shapely.LineString(shape).buffer(width / 2, quad_segs=fine))
     rim = shapely.make_valid(shapely.Polygon(shape))
     rim = shapely.simplify(rim, width / _MOST_ROUND**0.5)
     edge = shapely.boundary(rim)
     if edge is None or edge.is_empty:  # it has no area
-        return np.zeros((0, 2))
-    return _one(edge.buffer(width / 2, quad_segs=fine, join_style="mitre"))
+        return []
+    return _loops(edge.buffer(width / 2, quad_segs=fine, join_style="mitre"))
 
 
 def path(nodes: NDArray[np.float64], closed: bool) -> Polygon:
     """A drawn path: `nodes` (N, 6) are places, and how far off the ends of the handle before and
-    after each lie; between two of them runs a cubic Bézier curve."""
+    after each lie; between two of them runs a cubic Bézier curve. Very long paths are cut less
+    finely."""
     pairs = list(zip(nodes, np.roll(nodes, -1, axis=0), strict=True))
-    pieces = [_cubic(first, second) for first, second in (pairs if closed else pairs[:-1])]
+    pairs = pairs if closed else pairs[:-1]
+    counts = [_chords(first, second) for first, second in pairs]
+    share = min(_MOST_CHORDS / max(sum(counts), 1), 1.0)
+    pieces = [
+        _cubic(first, second, max(round(count * share), 1))
+        for (first, second), count in zip(pairs, counts, strict=True)
+    ]
     return np.concatenate([*pieces, nodes[:0, :2] if closed else nodes[-1:, :2]])
 
 
-def _cubic(first: NDArray[np.float64], second: NDArray[np.float64]) -> Polygon:
+def _chords(first: NDArray[np.float64], second: NDArray[np.float64]) -> int:
+    """How many a curve is cut into: chords are off by less than |second difference| / 8 n², times
+    6 for a cubic's second derivative."""
+    if not first[4:6].any() and not second[2:4].any():
+        return 1
     start, end = first[:2], second[:2]
     out, back = start + first[4:6], end + second[2:4]
-    if not first[4:6].any() and not second[2:4].any():
-        return np.asarray(start[None])
     bulge = max(np.hypot(*(start - 2 * out + back)), np.hypot(*(out - 2 * back + end)))
-    count = int(min(max(math.ceil(math.sqrt(0.75 * bulge / _FLAT)), 1), 400))
+    return int(min(max(math.ceil(math.sqrt(0.75 * bulge / _FLAT)), 1), 400))
+
+
+def _cubic(first: NDArray[np.float64], second: NDArray[np.float64], count: int) -> Polygon:
+    start, end = first[:2], second[:2]
+    out, back = start + first[4:6], end + second[2:4]
     t = np.arange(count)[:, None] / count
     return np.asarray(
         (1 - t) ** 3 * start + 3 * (1 - t) ** 2 * t * out + 3 * (1 - t) * t**2 * back + t**3 * end
     )
 
 
-def with_hole(rim: Polygon, radius: float, across: float) -> Polygon:
-    """One loop around a rim and back around a round hole, along a seam of no width."""
-    if radius <= 0:
-        return rim
-    start = math.atan2(rim[0, 1], rim[0, 0])
-    angles = start - np.linspace(0, 2 * math.pi, arcs(across / 2) + 1)
-    return np.concatenate([rim, rim[:1], _around(np.full(len(angles), radius), angles)])
+def with_hole(rim: Polygon, inner: float, size: Size) -> list[Polygon]:
+    """A rim, and a round hole as far in as a share of its size."""
+    return [rim] if inner <= 0 else [rim, ellipse((inner * size[0], inner * size[1]))]
 
 
 def _circle(across: float) -> Polygon:
@@ -234,9 +253,9 @@ def _half(size: Size) -> NDArray[np.float64]:
     return np.array(size) / 2
 
 
-def _one(area: shapely.Geometry) -> Polygon:
-    """The largest part of an area as one loop, along seams to its holes."""
+def _loops(area: shapely.Geometry) -> list[Polygon]:
+    """The largest part of an area: its rim, and its holes."""
     parts = [each for each in shapely.get_parts(area) if isinstance(each, shapely.Polygon)]
-    if not parts:
-        return np.zeros((0, 2))
-    return ornaments.seamed(max(parts, key=lambda each: each.area))
+    largest = max(parts, key=lambda each: each.area, default=shapely.Polygon())
+    rings = [] if largest.is_empty else [largest.exterior, *largest.interiors]
+    return [shapely.get_coordinates(ring)[:-1] for ring in rings]

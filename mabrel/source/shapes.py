@@ -15,6 +15,8 @@ from mabrel.title import Shape, ShapesSource, value_at
 
 Box = tuple[float, float, float, float]
 Loop = NDArray[np.float64]
+Part = list[Loop]
+"""A rim, and its holes."""
 SMALLEST = 0.05
 """Pixels: what is thinner is not there."""
 _COMBINED = {"join": joined_to, "cut": cut_out, "overlap": overlapping}
@@ -51,18 +53,31 @@ def shapes_outline(shapes: Sequence[SetShape]) -> Lines:
     """Closed outlines (N, 4: x1, y1, x2, y2) of all of them, holes the other way round."""
     lines = np.zeros((0, 4))
     for shape in shapes:
-        own = [wound(part) for part in shape_outlines(shape)]
+        own = [outline_of(part) for part in shape_parts(shape)]
         lines = _COMBINED[shape.combine](lines, [part for part in own if len(part)])
     return lines
 
 
-def shape_outlines(shape: SetShape) -> list[Loop]:
-    """One shape where it stands: its parts, each a loop (N, 2) along seams to its holes."""
+def outline_of(part: Part) -> Lines:
+    """A rim, and its holes the other way round."""
+    rim, *holes = (wound(loop) for loop in part)
+    return np.concatenate([_turned(rim, 1), *(_turned(hole, -1) for hole in holes)])
+
+
+def _turned(lines: Lines, way: int) -> Lines:
+    """Closed outlines, run through the way round that has an area of that sign."""
+    x1, y1, x2, y2 = lines.T
+    backwards = np.sum(x1 * y2 - x2 * y1) * way < 0
+    return lines[::-1, [2, 3, 0, 1]] if backwards else lines
+
+
+def shape_parts(shape: SetShape) -> list[Part]:
+    """One shape where it stands: its parts, each its rim and its holes (each (N, 2))."""
     size = (max(shape.width, 0.0), max(shape.height, 0.0))
     closed = shape.form != "path" or shape.closed
     if shape.form == "path":
-        bare = [drawn(shape.nodes, shape.closed)]
-        across, down = np.ptp(bare[0], axis=0).tolist()
+        bare = [[drawn(shape.nodes, shape.closed)]]
+        across, down = np.ptp(bare[0][0], axis=0).tolist()
         size = (across, down)
     elif min(size) < SMALLEST:
         return []
@@ -72,42 +87,45 @@ def shape_outlines(shape: SetShape) -> list[Loop]:
         most = min(size) / 2
         if shape.form in ROUNDED_BY_TIPS:
             most = min(most, min(size) * 0.8 / shape.points)
-        bare = [made.rounded(part, most, shape.rounded) for part in bare]
+        bare = [[made.rounded(rim, most, shape.rounded), *holes] for rim, *holes in bare]
     if shape.twist and shape.form in TWISTED:
         bare = [made.twisted(part, shape.twist) for part in bare]
     line = shape.line if shape.form == "path" else min(shape.line, min(size) / 2)
     if line > 0:
-        bare = [made.stroked(part, line, closed) for part in bare]
+        bare = [made.stroked(loop, line, closed) for part in bare for loop in part]
     turn = math.radians(shape.turn)
     cos, sin = math.cos(turn), math.sin(turn)
     turned = np.array([[cos, sin], [-sin, cos]])
-    return [np.asarray(part @ turned + (shape.x, shape.y)) for part in bare if len(part) > 2]
+    placed = [
+        [loop @ turned + (shape.x, shape.y) for loop in part if len(loop) > 2] for part in bare
+    ]
+    return [part for part in placed if part]
 
 
-def _bare(shape: SetShape, size: made.Size) -> list[Loop]:
+def _bare(shape: SetShape, size: made.Size) -> list[Part]:
     points, inner, twist = shape.points, shape.inner, shape.twist
     match shape.form:
         case "ellipse":
-            return [made.ellipse(size)]
+            return [[made.ellipse(size)]]
         case "polygon":
-            return [made.polygon(size, points)]
+            return [[made.polygon(size, points)]]
         case "star":
-            return [made.star(size, points, inner)]
+            return [[made.star(size, points, inner)]]
         case "gear":
             return [made.gear(size, points, inner)]
         case "ring":
             return [made.ring(size, min(inner, 0.98))]
         case "swirl":
-            return [made.swirl(size, points, inner, twist)]
+            return [[made.swirl(size, points, inner, twist)]]
         case "drop":
-            return [made.drop(size, inner)]
+            return [[made.drop(size, inner)]]
         case "splash":
-            return made.splash(size, points, twist, shape.seed)
+            return [[blot] for blot in made.splash(size, points, twist, shape.seed)]
         case "ribbon":
-            return [made.ribbon(size, inner, twist)]
+            return [[made.ribbon(size, inner, twist)]]
         case "arrow":
-            return [made.arrow(size, inner)]
-    return [made.rectangle(size)]
+            return [[made.arrow(size, inner)]]
+    return [[made.rectangle(size)]]
 
 
 def set_shapes(

@@ -5,6 +5,7 @@ Used by the tests and by `make attacks`, which measures what other pages notice 
 
 import io
 import json
+import random
 import struct
 import zipfile
 import zlib
@@ -153,6 +154,10 @@ def uploads() -> Iterator[Attack]:
         yield Attack(name, "POST", "/titles/import", content, "x.mabrel")
 
 
+def _painted(*rows: str) -> dict[str, Any]:
+    return {"inks": [{"colour": "#fff"}], "letters": [{"rows": rows}]}
+
+
 BROKEN = {
     "an unknown step": _layers(word(build=[_step("moon.rise")])),
     "an unknown setting": _layers(word(build=[_step("relief.inflate", depth=1)])),
@@ -172,6 +177,15 @@ BROKEN = {
     "too many steps": _layers(
         *(word(build=[_step("tone.invert")] * 200) | {"id": f"w{n}"} for n in range(200))
     ),
+    "cells in no ink": _layers(word(build=[_step("surface.cells", painted=_painted("z"))])),
+    "rows that go on": _layers(
+        word(build=[_step("surface.cells", painted=_painted(*["a" * 4000] * 200))])
+    ),
+    "a frame around nobody": _layers(
+        word(), {"kind": "shapes", "source": {"shapes": [{"form": "frame", "around": "nobody"}]}}
+    ),
+    "a shape of thousands": _layers(word(), {"kind": "shapes", "source": {"shapes": [{}] * 5000}}),
+    "words along themselves": _layers(word(along={"on": "shapes", "layer": "word"})),
     "fields that nobody knows": _layers(word() | {f"k{n}": 1 for n in range(290_000)}),
     "two million lists": _layers(*([],) * 2_000_000),
 }
@@ -187,6 +201,7 @@ TO_DOCUMENTS = {
     "/relief": {"session": "x", "layer": "word"},
     "/section": {"session": "x", "layer": "word", "at": 90},
     "/boxes": {"session": "x", "layer": "word"},
+    "/cells": {"session": "x", "layer": "word", "step": "x"},
     "/tones": {"session": "x", "layer": "word", "step": "x"},
     "/build-pictures": {"session": "x", "layer": "word"},
     "/strip": {"session": "x", "lane": "x"},
@@ -196,6 +211,12 @@ TO_DOCUMENTS = {
     "/look/words": {"words": "RUST"},
     "/finishes": {"layer": "word", "label": "Mine"},
 }
+
+
+def _thread(count: int) -> list[list[float]]:
+    """A path that crosses itself all over."""
+    draw = random.Random(4)
+    return [[draw.uniform(-300, 300) for _ in range(6)] for _ in range(count)]
 
 
 def documents() -> Iterator[Attack]:
@@ -217,6 +238,22 @@ def documents() -> Iterator[Attack]:
     )  # fmt: skip
     yield Attack("a backdrop of one row", "POST", "/preview", {"session": "x", "document": row},
                  allowed=(200,))  # fmt: skip
+    for name, shape in (
+        ("a wound up swirl", {"form": "swirl", "points": 60, "twist": 720, "line": 9}),
+        ("a gear of needles", {"form": "gear", "points": 60, "twist": -720, "rounded": 1}),
+        ("a ball of thread", {"form": "path", "nodes": _thread(500)}),
+        ("a path of one place", {"form": "path", "nodes": [[0] * 6] * 9, "line": 20}),
+        ("a shape beyond all", {"form": "star", "width": 20_000, "height": 20_000}),
+    ):
+        layers = _layers({"kind": "shapes", "id": "word", "source": {"shapes": [shape]}})
+        yield Attack(name, "POST", "/preview", {"session": "x", "document": layers},
+                     allowed=(200, 422))  # fmt: skip
+    fine = {"fit": "size", "width": 0.01, "height": 0.01, "divided": "eighths", "pattern": "noise"}
+    dust = _layers(word(build=[_step("surface.cells", **fine) | {"id": "cells"}]))
+    yield Attack("cells like dust", "POST", "/preview", {"session": "x", "document": dust},
+                 allowed=(200,))  # fmt: skip
+    ask = {"session": "x", "document": dust, "layer": "word", "step": "cells", "divided": 8}
+    yield Attack("the grid of dust", "POST", "/cells", ask)
     heap = _layers(word("A" * 2000, size=300, letter_spacing=-208))
     yield Attack("a heap of letters", "POST", "/preview", {"session": "x", "document": heap},
                  allowed=(200, 422))  # fmt: skip
