@@ -149,6 +149,35 @@ def test_time_on_the_bench_has_no_serious_fault(page: Page) -> None:
             assert found_in(page, lamp) == [], (state.__name__, lamp)
 
 
+def cells(page: Page) -> None:
+    open_title(page, "Depth 40")
+    page.get_by_role("button", name="Cells", exact=True).last.click()
+    page.get_by_role("button", name="Paint cells in the proof").click()
+    expect(page.get_by_role("application", name="Cells.")).to_be_visible()
+
+
+def shapes(page: Page) -> None:
+    open_title(page, "Squall")
+    page.get_by_role("region", name="Layers").get_by_role("button", name="Splash 4").click()
+    page.get_by_role("button", name="Shapes", exact=True).first.click()
+    expect(page.get_by_role("list", name="Shapes")).to_be_visible()
+
+
+def along(page: Page) -> None:
+    page.get_by_role("region", name="Layers").get_by_role("button", name="SQUALL 7").click()
+    page.get_by_role("button", name="Lettering", exact=True).first.click()
+    page.get_by_role("checkbox", name="Along a line").check()
+    page.get_by_role("radio", name="Line", exact=True).click()
+    expect(page.get_by_role("button", name="Place 1 of the path")).to_be_visible()
+
+
+def test_cells_and_shapes_have_no_serious_fault(page: Page) -> None:
+    for state in (cells, shapes, along):
+        state(page)
+        for lamp in ("day", "lampOff"):
+            assert found_in(page, lamp) == [], (state.__name__, lamp)
+
+
 def test_the_export_of_a_set_has_no_serious_fault(page: Page) -> None:
     words(page)
     export_of_a_set(page)

@@ -198,7 +198,10 @@ export const bench = {
         ["Ctrl A C V", "Choose all pegs, copy, paste"], ["Alt drag", "Without snapping"], ["Shift drag", "One way only"],
         ["0", "Fit the time in sight"],
       ],
-      proof: [["↑ ↓ ← →", "Pan, or nudge a handle"], ["Shift ↑ ↓", "Nudge by ten"]],
+      proof: [
+        ["↑ ↓ ← →", "Pan, nudge a handle, or go from cell to cell"], ["Shift ↑ ↓", "Nudge by ten, or paint a stroke of cells"],
+        ["Space", "Paint the cell, with a tool in hand"], ["Esc", "Lay the tool or the pen down"],
+      ],
     } as Record<string, [string, string][]>,
   },
   swap: {
