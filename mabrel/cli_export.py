@@ -14,6 +14,9 @@ from mabrel.compose.words import titles_from, word_list
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.making import export, frame_files, make_pieces
 from mabrel.export.order import PRESETS, Order
+from mabrel.export.parts import parts_sheet
+from mabrel.export.parts_pdf import pdf_bytes
+from mabrel.export.parts_svg import svg_text
 from mabrel.export.sheet import sheet_of
 from mabrel.export.stills import STILLS, SUFFIXES, still_bytes
 from mabrel.export.workers import workers_at
@@ -22,6 +25,7 @@ from mabrel.steps import check_title
 from mabrel.title import Title, read_title, write_title
 from mabrel.title.atomic import write_atomically
 from mabrel.title.errors import error_of
+from mabrel.title.motion import still_time
 
 _ASKED = (
     "depth",
@@ -35,6 +39,7 @@ _ASKED = (
     "plate",
     "ground",
 )
+_PARTS = (".svg", ".pdf")
 _CLIP_SUFFIXES = {".webm": "webm", ".mkv": "ffv1", ".apng": "apng"}
 
 
@@ -48,7 +53,8 @@ def add_commands(commands: Any) -> None:
     one.add_argument("title", type=Path)
     one.add_argument(
         "-o", "--output", required=True, type=Path, metavar="FILE",
-        help="its ending says what it becomes; frames are written as frame-####.png",
+        help="its ending says what it becomes; frames are written as frame-####.png, and .svg or "
+        ".pdf break the title apart into vector shapes",
     )  # fmt: skip
     _add_ways(one)
     one.set_defaults(run=_export)
@@ -95,12 +101,26 @@ def _add_ways(command: argparse.ArgumentParser) -> None:
 
 def _export(chosen: argparse.Namespace) -> None:
     title = check_title(read_title(chosen.title))
+    if chosen.output.suffix.lower() in _PARTS:
+        _write_parts(title, chosen)
+        return
     order = _order(chosen, chosen.output.name, title)
     workers = workers_at(chosen.on, chosen.jobs)
     try:
         _write(title, order, chosen.output, workers)
     finally:
         workers.close()
+
+
+def _write_parts(title: Title, chosen: argparse.Namespace) -> None:
+    """The title broken apart: vector shapes."""
+    time = still_time(title) if chosen.time is None else chosen.time
+    sheet = parts_sheet(title, Renderer(), time)
+    svg = chosen.output.suffix.lower() == ".svg"
+    content = svg_text(sheet).encode() if svg else pdf_bytes(sheet)
+    chosen.output.parent.mkdir(parents=True, exist_ok=True)
+    write_atomically(chosen.output, content)
+    print(f"{chosen.output}: {len(sheet.parts)} parts")
 
 
 def _write(title: Title, order: Order, path: Path, workers: Any) -> None:

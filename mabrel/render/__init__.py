@@ -7,6 +7,7 @@ from mabrel.render.cells import CellGrid
 from mabrel.render.data import Data
 from mabrel.render.errors import RenderError
 from mabrel.render.node import Node, nodes_of
+from mabrel.render.parts import Shard
 from mabrel.render.picture import Picture
 from mabrel.render.pictures import picture_ink
 from mabrel.render.renderer import Fields, Renderer, Window
@@ -28,6 +29,7 @@ __all__ = [
     "Planes",
     "RenderError",
     "Renderer",
+    "Shard",
     "Window",
     "drawn_layers",
     "nodes_of",

@@ -16,6 +16,7 @@ from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node
+from mabrel.render.parts import BROKEN_APART, Breaking, Shard, parts_of
 from mabrel.render.picture import Picture
 from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
@@ -218,6 +219,20 @@ class Renderer:
         own = plan.scale if plan.scale > 0 else scale
         left, top, right, bottom = (side / own for side in piece.box)
         return left, top, right, bottom
+
+    def parts(
+        self, title: Title, *, time: float = 0.0, cancel: Cancel | None = None
+    ) -> list[Shard]:
+        """The flat shapes that a title breaks apart into, from the back to the front: of each
+        visible layer of lettering, shapes or a picture. Raises what `render` raises."""
+        asked = self._asked(title, time, 1.0, None, cancel)
+        breaking = Breaking(asked.planner, asked.run)
+        found: list[Shard] = []
+        for layer in title.layers:
+            if isinstance(layer, BROKEN_APART) and layer.visible:
+                around = asked.planner.setting(asked.view, _layer_plan(asked, layer)).around
+                found += parts_of(breaking, layer, around)
+        return found
 
     def cells(
         self,

@@ -26,6 +26,9 @@ class StepSettings(Model):
 Room = Callable[[Any, Any, Scene], Margin]
 After = Callable[[Bound, Margin, Any, Scene], Bound]
 """From the bound of a piece, and the room that is added to it, to that of the step's result."""
+Parts = Callable[[Any, Any, Any, Scene], Any]
+"""From what a lettering was broken into before, the piece that the step made, its settings and the
+scene to what it is broken into after (`mabrel.steps.parts.solid.Solid`)."""
 
 
 def _no_margin(settings: Any, scene: Scene) -> Margin:
@@ -53,6 +56,8 @@ class StepKind:
     finest: Callable[[Any], float]
     """How wide the finest thing is that it draws, in pixels of its settings; 0 where it may be as
     fine as pixels are. What is seen from afar need not be finer than that."""
+    parts: Parts | None = None
+    """Which shapes it makes of a lettering that is broken apart; None where it makes none."""
 
     @property
     def stage(self) -> str:
@@ -97,6 +102,7 @@ def step(
     room: Room | None = None,
     after: After | None = None,
     finest: Callable[[Any], float] = lambda settings: 0.0,
+    parts: Parts | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
     """Declare a step. `name` is its stage and its word: ``relief.bevel``; `words` are what it is
     looked for by, such as "puffy".
@@ -115,7 +121,7 @@ def step(
         settings = get_type_hints(apply)["settings"]
         return StepKind(
             name, label, help, settings, apply, room or follows, after, reads, writes, asks, words,
-            finest,
+            finest, parts,
         )  # fmt: skip
 
     return declared

@@ -14,6 +14,9 @@ from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import step
 from mabrel.steps.outlines.offsets import joined
+from mabrel.steps.parts.areas import minus
+from mabrel.steps.parts.solid import Shape, Solid, area_of
+from mabrel.steps.parts.swept import sides_of
 from mabrel.steps.piece import Array, Piece, Sides
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
@@ -109,6 +112,15 @@ def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     return room_for(piece.region, way, spare)
 
 
+def _parts(solid: Solid, piece: Piece, settings: Extrude, scene: Scene) -> Solid:
+    if settings.length <= 0:
+        return solid
+    if _profile(settings, scene) is None and not _apart(settings, scene):
+        return solid.with_parts(*sides_of(solid.face, _way(settings, scene)))
+    traced = area_of(piece.solid, piece.region)  # sides that bulge are one shape
+    return solid.with_parts(Shape("side", minus(traced, solid.face)))
+
+
 @step(
     "depth.extrude",
     "Extrude",
@@ -118,6 +130,7 @@ def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     asks=_asks,
     room=_room,
     after=_after,
+    parts=_parts,
 )
 def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""

@@ -15,6 +15,7 @@ from mabrel.steps.extent import Bound
 from mabrel.steps.faces.painting import beneath
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import covered, joined
+from mabrel.steps.parts.solid import Shape, Solid
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
@@ -46,6 +47,16 @@ def _after(bound: Bound, room: Margin, settings: SilhouetteOutline, scene: Scene
     return replace(bound.grown(room), outgrown=bound.outgrown + wider)
 
 
+def _parts(solid: Solid, piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Solid:
+    around = solid.face if settings.around == "face" else solid.silhouette
+    gap, whole = settings.gap * scene.scale, (settings.gap + settings.width) * scene.scale
+    how = {"join_style": settings.join, "mitre_limit": _MITRE}
+    outer = around.buffer(whole, **how)
+    if gap <= 0:
+        return solid.with_parts(Shape("outline", outer))
+    return solid.with_parts(Shape("outline", outer), Shape("outline", around.buffer(gap, **how)))
+
+
 @step(
     "depth.outline",
     "Outline",
@@ -54,6 +65,7 @@ def _after(bound: Bound, room: Margin, settings: SilhouetteOutline, scene: Scene
     writes=("behind", "body"),
     margin=_margin,
     after=_after,
+    parts=_parts,
 )
 def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
     """Draw a line around face and sides as one silhouette."""

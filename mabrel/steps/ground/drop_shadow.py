@@ -4,12 +4,14 @@ import math
 from typing import Literal
 
 import numpy as np
+import shapely.affinity
 
 from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.shift import shifted
 from mabrel.steps.faces.painting import beneath, light_beneath
 from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.parts.solid import Shape, Solid
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
@@ -62,6 +64,12 @@ def _fall(settings: DropShadow, scene: Scene) -> tuple[float, float]:
     return -x / flat * reach, -y / flat * reach
 
 
+def _parts(solid: Solid, piece: Piece, settings: DropShadow, scene: Scene) -> Solid:
+    x, y = _fall(settings, scene)
+    thrown = solid.silhouette.buffer(settings.spread * scene.scale)
+    return solid.with_parts(Shape("shadow", shapely.affinity.translate(thrown, x, y)))
+
+
 def _margin(settings: DropShadow, scene: Scene) -> Margin:
     x, y = _fall(settings, scene)
     room = blur_margin(settings.blur * scene.scale) + max(
@@ -83,6 +91,7 @@ def _margin(settings: DropShadow, scene: Scene) -> Margin:
     writes=("behind",),
     asks=_fall,
     margin=_margin,
+    parts=_parts,
 )
 def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:
     """Throw a soft shadow of face and sides on what lies behind."""

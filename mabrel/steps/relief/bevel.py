@@ -1,6 +1,7 @@
 """Slanted, rounded or stepped rims."""
 
 import math
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -10,6 +11,9 @@ from mabrel.field import softened
 from mabrel.steps.extent import Bound, larger
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import covered, joined
+from mabrel.steps.parts.areas import common
+from mabrel.steps.parts.rims import rim_of
+from mabrel.steps.parts.solid import Solid
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
@@ -58,6 +62,16 @@ def _after(bound: Bound, room: Margin, settings: Bevel, scene: Scene) -> Bound:
     return raised.grown(room) if beyond <= 0 else raised.reshaped(room)
 
 
+def _parts(solid: Solid, piece: Piece, settings: Bevel, scene: Scene) -> Solid:
+    width = settings.width * scene.scale
+    beyond = width * _outwards(settings)
+    join = "mitre" if settings.corners == "mitred" else "round"
+    face = solid.face.buffer(beyond, join_style=join) if beyond > 0 else solid.face
+    inner, facets = rim_of(face, width, settings.corners)
+    front = common(solid.front, inner) if beyond <= 0 else inner
+    return replace(solid, face=face, front=front).with_parts(*facets)
+
+
 @step(
     "relief.bevel",
     "Bevel",
@@ -66,6 +80,7 @@ def _after(bound: Bound, room: Margin, settings: Bevel, scene: Scene) -> Bound:
     writes=("height", "matte"),
     margin=_margin,
     after=_after,
+    parts=_parts,
 )
 def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
     """Cut a rim along the edge, inside it, outside or astride, with a profile of any shape.

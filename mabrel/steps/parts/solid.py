@@ -1,0 +1,127 @@
+"""What steps break a lettering into, in the card's plane."""
+
+from dataclasses import dataclass, replace
+from typing import Literal, NamedTuple
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from mabrel.field.contours import outlines_of
+from mabrel.field.outline_crossings import edge_of
+from mabrel.steps.extent import Lines
+from mabrel.steps.parts.areas import either, joined
+from mabrel.steps.piece import Array
+from mabrel.steps.region import Region
+
+Kind = Literal["shadow", "outline", "back", "side", "facet", "front"]
+ORDER: tuple[Kind, ...] = ("shadow", "outline", "back", "side", "facet", "front")
+"""From what lies beneath to what lies above."""
+_EVEN = 0.05  # pixels: what is narrower between two parts is no gap
+_FINE = 0.02  # pixels by which traced outlines may leave the edge
+_CORNER = np.radians(24)  # the least turn at which a side ends and another begins
+
+
+class Shape(NamedTuple):
+    """A part, in render pixels from the layer's centre."""
+
+    kind: Kind
+    area: shapely.Geometry
+    anchor: tuple[float, float] | None = None
+    """A place in what it belongs to: a letter; None where it belongs to all."""
+
+
+class Run(NamedTuple):
+    """A stretch of an outline from one corner to the next: a side of the shape."""
+
+    places: NDArray[np.float64]
+    """(N, 2), what is inside on the left where x runs right and y up; its end is its last one."""
+    anchor: tuple[float, float]
+    """A place in the shape that it is the edge of."""
+
+
+@dataclass(frozen=True)
+class Solid:
+    """A lettering on its way through a build, as shapes."""
+
+    face: shapely.Geometry
+    """All of its front, rims too."""
+    front: shapely.Geometry
+    """What rims leave of it."""
+    parts: tuple[Shape, ...] = ()
+
+    @property
+    def silhouette(self) -> shapely.Geometry:
+        """All that is solid of it."""
+        solid = [each.area for each in self.parts if each.kind in ("side", "back", "outline")]
+        whole = joined([self.face, *solid])
+        return whole.buffer(_EVEN).buffer(-_EVEN).simplify(_EVEN)
+
+    def with_parts(self, *parts: Shape) -> "Solid":
+        return replace(self, parts=(*self.parts, *parts))
+
+
+def area_of(coverage: Array, region: Region) -> shapely.Geometry:
+    """What is covered by more than half of pixels ((H, W), 0..1) over a region."""
+    lines = outlines_of(edge_of(np.ascontiguousarray(coverage)), _FINE)
+    return face_of(lines + np.array([region.left + 0.5, region.top + 0.5] * 2))
+
+
+def face_of(lines: Lines) -> shapely.Geometry:
+    """The area within closed outlines (N, 4)."""
+    rings = _rings(lines)
+    areas = [shapely.Polygon(ring) for ring in rings if len(ring) > 2]
+    area = shapely.Polygon()
+    for each in areas:  # what lies in a hole is an island again
+        area = either(area, shapely.make_valid(each))
+    return shapely.orient_polygons(area, exterior_cw=False)
+
+
+def _rings(lines: Lines) -> list[NDArray[np.float64]]:
+    if not len(lines):
+        return []
+    breaks = np.flatnonzero(np.abs(lines[1:, :2] - lines[:-1, 2:]).max(axis=1) > 1e-6) + 1
+    return [loop[:, :2] for loop in np.split(lines, breaks)]
+
+
+def runs_of(face: shapely.Geometry) -> list[Run]:
+    """The sides of a face, ring by ring."""
+    found = []
+    polygons = [each for each in shapely.get_parts(face) if isinstance(each, shapely.Polygon)]
+    rings = [
+        (ring, _anchor(each)) for each in polygons for ring in (each.exterior, *each.interiors)
+    ]
+    for ring, anchor in rings:
+        places = shapely.get_coordinates(ring)[:-1]
+        cuts = _corners(places)
+        if not cuts:
+            found.append(Run(np.concatenate([places, places[:1]]), anchor))
+            continue
+        places = np.roll(places, -cuts[0], axis=0)
+        closed = np.concatenate([places, places[:1]])
+        starts = [cut - cuts[0] for cut in cuts]
+        for first, last in zip(starts, [*starts[1:], len(places)], strict=True):
+            found.append(Run(closed[first : last + 1], anchor))
+    return found
+
+
+def _anchor(area: shapely.Polygon) -> tuple[float, float]:
+    place = shapely.point_on_surface(area)
+    return float(place.x), float(place.y)
+
+
+def fronts_of(solid: Solid) -> list[Shape]:
+    """Its front, in the parts that hang together."""
+    polygons = [
+        each for each in shapely.get_parts(solid.front) if isinstance(each, shapely.Polygon)
+    ]
+    return [Shape("front", each, _anchor(each)) for each in polygons if not each.is_empty]
+
+
+def _corners(places: NDArray[np.float64]) -> list[int]:
+    before = places - np.roll(places, 1, axis=0)
+    after = np.roll(places, -1, axis=0) - places
+    turn = np.arctan2(
+        before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0], (before * after).sum(axis=1)
+    )
+    return np.flatnonzero(np.abs(turn) > _CORNER).tolist()

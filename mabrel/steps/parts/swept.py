@@ -1,0 +1,100 @@
+"""The sides of a face that is pushed back: what of each one sees."""
+
+from collections.abc import Callable
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from mabrel.steps.parts.areas import common, joined, minus
+from mabrel.steps.parts.solid import Run, Shape, runs_of
+from mabrel.steps.sides.way import Way
+
+Places = NDArray[np.float64]
+_THIN = 1e-4  # square pixels: less than that is no area
+_JOINED = 1e-3  # pixels by which neighbours are grown to be one
+
+
+def sides_of(face: shapely.Geometry, way: Way) -> list[Shape]:
+    """The back of a body, whole, and what of each of its sides is seen from the front.
+
+    Sides lie behind the face; of two that lie over one another the one hides the other that is
+    nearer to the face there.
+    """
+    end = _ends(way)
+    back = shapely.transform(face, end)
+    runs = runs_of(face)
+    quads, normals, starts, owners = [], [], [], []
+    for index, run in enumerate(runs):
+        for a, b in zip(run.places[:-1], run.places[1:], strict=True):
+            normal = np.array([b[1] - a[1], a[0] - b[0]])
+            middle = (a + b) / 2
+            if normal @ (end(middle[None])[0] - middle) <= 0:
+                continue
+            far = end(np.array([b, a]))
+            quads.append(shapely.Polygon([a, b, far[0], far[1]]))
+            normals.append(normal)
+            starts.append(a)
+            owners.append(index)
+    seen = _seen(quads, face, _depths(way, np.array(normals), np.array(starts)))
+    return [
+        *(Shape("back", each) for each in shapely.get_parts(back)),
+        *_by_run(seen, owners, runs),
+    ]
+
+
+def _ends(way: Way) -> Callable[[Places], Places]:
+    """Where places of the face end up at the back."""
+    towards = np.array(way.towards)
+    if way.shrink == 0:
+        return lambda places: places + towards * way.length
+    return lambda places: towards + (places - towards) * (1 - way.shrink)
+
+
+def _depths(way: Way, normals: Places, starts: Places) -> Callable[[int, Places], float]:
+    """How deep a place (2) of one side lies, 0 at the face."""
+    towards = np.array(way.towards)
+
+    def straight(side: int, place: Places) -> float:
+        return float(
+            normals[side] @ (place - starts[side]) / (normals[side] @ towards * way.length)
+        )
+
+    def shrunk(side: int, place: Places) -> float:
+        whole = normals[side] @ (starts[side] - towards)
+        return float(1 - normals[side] @ (place - towards) / whole)
+
+    return straight if way.shrink == 0 else shrunk
+
+
+def _seen(
+    quads: list[shapely.Polygon], face: shapely.Geometry, depth: Callable[[int, Places], float]
+) -> list[shapely.Geometry]:
+    if not quads:
+        return []
+    shapely.prepare(face)
+    found = [minus(quad, face) for quad in quads]
+    tree = shapely.STRtree(quads)
+    first, second = tree.query(quads, predicate="overlaps")
+    for i, j in zip(first.tolist(), second.tolist(), strict=True):
+        if found[i].is_empty:
+            continue
+        both = common(found[i], quads[j])
+        if both.area < _THIN:
+            continue
+        place = shapely.get_coordinates(shapely.point_on_surface(both))[0]
+        if depth(j, place) < depth(i, place):
+            found[i] = minus(found[i], quads[j])
+    return found
+
+
+def _by_run(seen: list[shapely.Geometry], owners: list[int], runs: list[Run]) -> list[Shape]:
+    shapes = []
+    for index in range(len(runs)):
+        own = [area for area, owner in zip(seen, owners, strict=True) if owner == index]
+        there = [each.buffer(_JOINED, join_style="mitre") for each in own if each.area > 0]
+        whole = joined(there)
+        for part in shapely.get_parts(whole):
+            if isinstance(part, shapely.Polygon) and part.area > _THIN * 100:
+                shapes.append(Shape("side", part, runs[index].anchor))
+    return shapes
