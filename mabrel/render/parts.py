@@ -71,8 +71,9 @@ def parts_of(breaking: Breaking, layer: Layer, around: Surroundings) -> list[Sha
     face = face_of(lines) if lines is not None else area_of(piece.matte, piece.region)
     solid = Solid(face, face)
     scene = Scene(plan.scale, around)
-    for step, following in zip(steps, [*steps[1:], None], strict=True):
-        after = breaking.piece(layer, following.id if following else None)[1]
+    for index, step in enumerate(steps):
+        following = steps[index + 1].id if index + 1 < len(steps) else None
+        after = breaking.piece(layer, following)[1]
         solid = _stepped(breaking.plans, solid, after, step, scene)
     shapes = sorted([*solid.parts, *fronts_of(solid)], key=lambda each: ORDER.index(each.kind))
     return _named(layer, _placed(shapes, plan, breaking), _letters_at(shapes, around.letters()))

@@ -140,6 +140,28 @@ def test_outline_and_shadow_are_parts_too() -> None:
     assert agreement(drawn(svg_text(sheet))[..., 3], picture[..., 3]) > 0.98
 
 
+def test_a_flat_word_is_its_letters_and_no_word_is_nothing() -> None:
+    flat = document()
+    flat["layers"][0]["build"] = []
+    sheet = parts_sheet(parse_title(flat), Renderer())
+    assert [part.shard.name for part in sheet.parts] == ["F1-front-1", "O1-front-1", "G1-front-1"]
+    assert parts_sheet(parse_title(document(word=" ")), Renderer()).parts == ()
+
+
+def test_sides_that_taper_are_traced_and_letters_that_move_keep_their_names() -> None:
+    tapered = document()
+    tapered["layers"][0]["build"][1]["settings"]["taper"] = 14
+    title = parse_title(tapered)
+    sheet = parts_sheet(title, Renderer())
+    assert sum(part.shard.kind == "side" for part in sheet.parts) < 12
+    picture = np.clip(Renderer().render(title).pixels, 0, 1)
+    assert agreement(drawn(svg_text(sheet))[..., 3], picture[..., 3]) > 0.98
+    moved = document()
+    moved["layers"][0]["source"] |= {"letter_spacing": 40, "in_turn": {"turn": 20, "by": "letter"}}
+    names = {part.shard.name for part in parts_sheet(parse_title(moved), Renderer()).parts}
+    assert {"F1-front-1", "O1-front-1", "G1-front-1"} <= names
+
+
 @pytest.mark.parametrize("turn", [120, 180])
 def test_what_is_seen_from_behind_can_not_be_broken_apart(turn: float) -> None:
     with pytest.raises(Exception, match="seen from behind"):

@@ -4,6 +4,7 @@ import math
 from dataclasses import replace
 
 import numpy as np
+import shapely
 
 from mabrel.colour import curve_table, from_code
 from mabrel.field.body import Rays
@@ -37,6 +38,7 @@ from mabrel.steps.sides.texture import back_of, textured
 from mabrel.steps.sides.way import Way, room_for
 
 _EVEN = 1.6
+_BESIDE, _SLIVER = 0.25, 6.0  # pixels, and square pixels, that a traced edge may leave the outline
 _FINE, _FINE_TEXTURED, _FINE_APART = 2, 3, 4  # rays across a pixel
 
 
@@ -118,7 +120,8 @@ def _parts(solid: Solid, piece: Piece, settings: Extrude, scene: Scene) -> Solid
     if _profile(settings, scene) is None and not _apart(settings, scene):
         return solid.with_parts(*sides_of(solid.face, _way(settings, scene)))
     traced = area_of(piece.solid, piece.region)  # sides that bulge are one shape
-    return solid.with_parts(Shape("side", minus(traced, solid.face)))
+    beyond = shapely.get_parts(minus(traced, solid.face.buffer(_BESIDE)))
+    return solid.with_parts(*(Shape("side", each) for each in beyond if each.area > _SLIVER))
 
 
 @step(

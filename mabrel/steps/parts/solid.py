@@ -87,7 +87,7 @@ def _rings(lines: Lines) -> list[NDArray[np.float64]]:
 def runs_of(face: shapely.Geometry) -> list[Run]:
     """The sides of a face, ring by ring."""
     found = []
-    polygons = [each for each in shapely.get_parts(face) if isinstance(each, shapely.Polygon)]
+    polygons = [each for each in shapely.get_parts(face) if each.area > 0]
     rings = [
         (ring, _anchor(each)) for each in polygons for ring in (each.exterior, *each.interiors)
     ]
@@ -112,10 +112,8 @@ def _anchor(area: shapely.Polygon) -> tuple[float, float]:
 
 def fronts_of(solid: Solid) -> list[Shape]:
     """Its front, in the parts that hang together."""
-    polygons = [
-        each for each in shapely.get_parts(solid.front) if isinstance(each, shapely.Polygon)
-    ]
-    return [Shape("front", each, _anchor(each)) for each in polygons if not each.is_empty]
+    there = [each for each in shapely.get_parts(solid.front) if each.area > 0]
+    return [Shape("front", each, _anchor(each)) for each in there]
 
 
 def _corners(places: NDArray[np.float64]) -> list[int]:
