@@ -61,7 +61,7 @@ def agreement(a: np.ndarray, b: np.ndarray) -> float:
 @pytest.mark.parametrize("tilt", TILTS, ids=["level", "tilted"])
 @pytest.mark.parametrize("bevelled", [False, True], ids=["flat", "bevelled"])
 def test_parts_cover_what_the_picture_shows(font: str, tilt: dict, bevelled: bool) -> None:
-    title = parse_title(document(font, bevelled, **tilt))
+    title = parse_title(document(font, bevelled, "FO", **tilt))
     renderer = Renderer()
     picture = np.clip(renderer.render(title).pixels, 0, 1)
     sheet = parts_sheet(title, renderer)
