@@ -1,6 +1,6 @@
 """Making titles: a new one from a word and a finish, another word in the same look."""
 
-from mabrel.compose.adding import LayerKind, with_layer, with_step
+from mabrel.compose.adding import with_layer, with_step
 from mabrel.compose.arrivals import arrival_named, arrivals, parse_arrival
 from mabrel.compose.bundle import Bundle, bundled, unbundled
 from mabrel.compose.finishes import finish_named, finishes
@@ -12,7 +12,6 @@ from mabrel.compose.words import Made, titles_from, word_list
 
 __all__ = [
     "Bundle",
-    "LayerKind",
     "Made",
     "apply_finish",
     "arrival_named",

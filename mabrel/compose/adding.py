@@ -1,26 +1,15 @@
 """New steps and layers in a title, fitted to what is there."""
 
 from pathlib import PurePosixPath
-from typing import Any, Literal
+from typing import Any
 
 from mabrel.compose.making import DEFAULT_FONT
 from mabrel.compose.sizing import look_height
 from mabrel.source import FontError, LibraryError, PictureError, family, letter_height
 from mabrel.steps import check_title, kinds, scaled_build
 from mabrel.title import Layer, Placed, Step, Title, TitleError, parse_title
+from mabrel.title.layers import LayerKind
 
-LayerKind = Literal[
-    "lettering",
-    "picture",
-    "copy",
-    "backing",
-    "backdrop",
-    "plate",
-    "floor",
-    "wash",
-    "group",
-    "shapes",
-]
 _USUAL_SIZE = 300.0  # letters for which the defaults of steps are made
 _WORD = "WORD"
 _NAMES = {

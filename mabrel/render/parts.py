@@ -12,13 +12,12 @@ from numpy.typing import NDArray
 from mabrel.render.errors import RenderError
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.running import Run
-from mabrel.render.view import Part, View, whole_frame
+from mabrel.render.view import SHAPE_STAGES, Part, View, whole_frame
 from mabrel.source.letter_places import LetterPlace
 from mabrel.steps import Piece, Scene, Surroundings, kind_of
 from mabrel.steps.parts.solid import ORDER, Kind, Shape, Solid, area_of, face_of, fronts_of
 from mabrel.title import Layer, Lettering, Picture, Placed, Shapes, Step
 
-SHAPE_STAGES = ("shape", "relief", "depth")
 BROKEN_APART = (Lettering, Picture, Shapes)
 """Layers that have a shape of their own."""
 _SAMPLE = 1.0  # render pixels a frame pixel

@@ -23,7 +23,7 @@ from mabrel.render.reading import Reader
 from mabrel.render.running import Estimate, Rates, Run
 from mabrel.render.shutter import shutter_node
 from mabrel.render.taps import TAPS, shown, tapped_field
-from mabrel.render.view import WHOLE_BUILD, Part, View, drawn_layers
+from mabrel.render.view import SHAPE_STAGES, WHOLE_BUILD, Part, View, drawn_layers
 from mabrel.source import library_at
 from mabrel.steps import STAGES, Array, Region, check_title
 from mabrel.title import Floor, Layer, Moment, Placed, Title
@@ -33,8 +33,6 @@ from mabrel.title.varying import LATEST
 LIGHT_STAGES = ("shape", "relief", "light")
 FIELD_STAGES = tuple(stage for stage in STAGES if stage != "ground")
 """What can change a layer's matte, relief or face."""
-SHAPE_STAGES = ("shape", "relief", "depth")
-"""What can change its matte."""
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,9 @@ from dataclasses import dataclass
 from mabrel.steps import Region, kind_of
 from mabrel.title import Frame, Group, Layer, Step, Title
 
+SHAPE_STAGES = ("shape", "relief", "depth")
+"""What can change a layer's matte."""
+
 
 @dataclass(frozen=True)
 class Part:

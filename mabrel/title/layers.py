@@ -210,3 +210,17 @@ Layer = Annotated[
     Lettering | Picture | Shapes | Group | Copy | Backdrop | Plate | Floor | Wash,
     Field(discriminator="kind"),
 ]
+
+LayerKind = Literal[
+    "lettering",
+    "picture",
+    "copy",
+    "backing",
+    "backdrop",
+    "plate",
+    "floor",
+    "wash",
+    "group",
+    "shapes",
+]
+"""What may be added to a title; a backing is a copy with a look of its own."""

@@ -1,11 +1,12 @@
 """Acts of the engine on a whole document that need not be saved."""
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from mabrel.title.layers import LayerKind
 from studio.engine.asking import answer_now
 from studio.engine.outcome import Checked
 from studio.engine.work import ADD_LAYER, ADD_STEP, ARRIVE, FINISH, RESIZE, SWAP
@@ -52,18 +53,7 @@ class AddLayer(Schema):
     """`of` are the layers that a copy follows or that make a group."""
 
     document: Document
-    kind: Literal[
-        "lettering",
-        "picture",
-        "copy",
-        "backing",
-        "backdrop",
-        "plate",
-        "floor",
-        "wash",
-        "group",
-        "shapes",
-    ]
+    kind: LayerKind
     of: Annotated[list[LayerName], Field(max_length=200)] = Field(default=[])
     picture: FileName | None = None
 

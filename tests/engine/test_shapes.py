@@ -17,7 +17,6 @@ FORMS = [
     "rectangle", "ellipse", "polygon", "star", "gear", "ring", "swirl", "drop", "splash", "ribbon",
     "arrow", "frame",
 ]  # fmt: skip
-BEVELLED = [{"step": "relief.bevel", "settings": {"width": 10, "height": 10}}]
 
 
 def shape(form: str, **more) -> SetShape:
@@ -66,11 +65,9 @@ def test_areas_are_those_of_the_formulas() -> None:
 
 def test_shapes_are_joined_cut_out_and_overlapped_in_their_order() -> None:
     square = shape("rectangle", width=200.0)
-    right = shape("rectangle", width=200.0, x=100.0)
     for combine, wanted in (("join", 300 * 200), ("cut", 100 * 200), ("overlap", 100 * 200)):
         other = shape("rectangle", width=200.0, x=100.0, combine=combine)
         assert area(shapes_outline([square, other])) == pytest.approx(wanted)
-    assert right.x == 100
     hole = shape("ellipse", width=100.0, height=100.0, combine="cut")
     island = shape("ellipse", width=40.0, height=40.0)
     three = area(shapes_outline([square, hole, island]))
@@ -104,26 +101,14 @@ def test_drawn_paths_run_through_their_places_as_bezier_curves() -> None:
 
 
 def test_a_bevel_on_a_shape_is_that_of_the_analytic_shape() -> None:
-    title = parse_title(
-        document([{"form": "ellipse", "width": 240, "height": 240}], build=BEVELLED)
-    )
-    fields = Renderer().fields(title, "own")
+    straight = {"width": 10, "height": 10, "profile": [[0, 0], [1, 1]]}
+    build = [{"step": "relief.bevel", "settings": straight}]
+    disc = {"form": "ellipse", "width": 240, "height": 240}
+    fields = Renderer().fields(parse_title(document([disc], build=build)), "own")
     y, x = np.mgrid[:400, :640] + 0.5
     inside = 120 - np.hypot(x - 320, y - 200)
     there = fields.matte == 1
-    linear = parse_title(
-        document(
-            [{"form": "ellipse", "width": 240, "height": 240}],
-            build=[
-                {
-                    "step": "relief.bevel",
-                    "settings": {"width": 10, "height": 10, "profile": [[0, 0], [1, 1]]},
-                }
-            ],
-        )
-    )
-    height = Renderer().fields(linear, "own").height
-    assert np.abs(height[there] - np.clip(inside[there], 0, 10)).max() < 0.1
+    assert np.abs(fields.height[there] - np.clip(inside[there], 0, 10)).max() < 0.1
 
 
 def test_a_frame_goes_around_its_lettering_and_follows_the_word() -> None:

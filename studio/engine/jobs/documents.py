@@ -7,7 +7,6 @@ from typing import Any
 
 from mabrel import Title, TitleError, check_title, new_title
 from mabrel.compose import (
-    LayerKind,
     Made,
     apply_finish,
     lay,
@@ -25,6 +24,7 @@ from mabrel.compose.sets import DEFAULT_MARGIN, within_margin
 from mabrel.compose.sets import one_size as as_large
 from mabrel.steps import files_of, with_files
 from mabrel.title import Lettering, Picture, Placed, value_at
+from mabrel.title.layers import LayerKind
 from studio.engine.jobs.pictures import layer_of
 from studio.engine.outcome import Checked
 from studio.engine.process import Tools

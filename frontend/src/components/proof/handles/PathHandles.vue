@@ -2,6 +2,7 @@
 // The places of a drawn path and the ends of their handles: of a shape, or of the line that words
 // run along.
 import { computed } from "vue";
+import AddBetween from "./AddBetween.vue";
 import Handle from "./Handle.vue";
 import Outline from "./Outline.vue";
 import { useCard } from "@/composables/useCard";
@@ -58,18 +59,13 @@ function remove(index: number) {
   <g v-if="shapes.place">
     <Outline v-if="path" :d="path" dashed />
     <template v-if="!shapes.pen">
-      <g
+      <AddBetween
         v-for="(point, index) in between"
         :key="`between ${index}`"
-        class="add"
-        role="button"
-        tabindex="0"
-        :aria-label="text.shapes.addNode(index + 1)"
-        @pointerdown.stop.prevent="add(index)"
-        @keydown.enter.prevent="add(index)"
-      >
-        <circle :cx="point.x" :cy="point.y" r="4" />
-      </g>
+        :at="point"
+        :label="text.shapes.addNode(index + 1)"
+        @add="add(index)"
+      />
       <template v-for="(place, index) in places" :key="index">
         <path class="arm" :d="place.arms" />
         <Handle
@@ -90,14 +86,6 @@ function remove(index: number) {
 </template>
 
 <style scoped>
-.add {
-  pointer-events: auto;
-  cursor: copy;
-}
-.add circle {
-  fill: #fff8;
-  stroke: #101314;
-}
 .arm {
   stroke: #fff;
   stroke-width: 1;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The ellipse, rectangle or polygon within which the selected step counts.
 import { computed } from "vue";
+import AddBetween from "./AddBetween.vue";
 import Handle from "./Handle.vue";
 import Outline from "./Outline.vue";
 import { useCard } from "@/composables/useCard";
@@ -95,18 +96,13 @@ const path = computed(() => {
       <Handle :at="boxed.foot" shape="square" :label="text.where.foot" @to="moveFoot" />
     </template>
     <template v-else-if="corners">
-      <g
+      <AddBetween
         v-for="(point, index) in between"
         :key="`between ${index}`"
-        class="add"
-        role="button"
-        tabindex="0"
-        :aria-label="text.where.addCorner"
-        @pointerdown.stop.prevent="addCorner(index)"
-        @keydown.enter.prevent="addCorner(index)"
-      >
-        <circle :cx="toPane(point).x" :cy="toPane(point).y" r="4" />
-      </g>
+        :at="toPane(point)"
+        :label="text.where.addCorner"
+        @add="addCorner(index)"
+      />
       <Handle
         v-for="(corner, index) in corners"
         :key="index"
@@ -118,14 +114,3 @@ const path = computed(() => {
     </template>
   </g>
 </template>
-
-<style scoped>
-.add {
-  pointer-events: auto;
-  cursor: copy;
-}
-.add circle {
-  fill: #fff8;
-  stroke: #101314;
-}
-</style>
