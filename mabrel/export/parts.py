@@ -8,10 +8,9 @@ import shapely
 from numpy.typing import NDArray
 
 from mabrel.colour import straight
-from mabrel.field.fill import fill
 from mabrel.field.fitting import Curve, fitted
-from mabrel.render import Renderer, Shard
-from mabrel.steps.parts.areas import common, joined
+from mabrel.render import Cancel, Renderer, Shard
+from mabrel.steps.parts.areas import common, coverage, joined, rings_of
 from mabrel.title import Title
 
 Array = NDArray[np.float32]
@@ -54,15 +53,24 @@ class Sheet(NamedTuple):
     parts: tuple[Drawn, ...]
 
 
-def parts_sheet(title: Title, renderer: Renderer, time: float = 0.0) -> Sheet:
-    """The parts of a title at a time. Raises what `Renderer.parts` raises."""
-    shards = renderer.parts(title, time=time)
+def parts_sheet(
+    title: Title,
+    renderer: Renderer,
+    time: float = 0.0,
+    *,
+    layer: str | None = None,
+    before: str | None = None,
+    cancel: Cancel | None = None,
+) -> Sheet:
+    """The parts of a title at a time, or of one layer of it before a step. Raises what
+    `Renderer.parts` raises."""
+    shards = renderer.parts(title, layer=layer, before=before, time=time, cancel=cancel)
     frame = title.frame
-    layers = {layer.id: layer.name or layer.id for layer in title.layers}
+    layers = {each.id: each.name or each.id for each in title.layers}
     drawn: list[Drawn] = []
-    for layer in dict.fromkeys(shard.layer for shard in shards):
-        own = [shard for shard in shards if shard.layer == layer]
-        picture = renderer.render(title, time=time, layer=layer, alone=True).pixels
+    for name in dict.fromkeys(shard.layer for shard in shards):
+        own = [shard for shard in shards if shard.layer == name]
+        picture = renderer.render(title, time=time, layer=name, alone=True, cancel=cancel).pixels
         paints = _paints(own, picture)
         areas = _overlapping(own)
         for shard, area, paint in zip(own, areas, paints, strict=True):
@@ -79,7 +87,7 @@ def index_of(shards: Sequence[Shard], width: int, height: int) -> NDArray[np.int
         window = _window(shard.area, width, height)
         if window is None:
             continue
-        (left, top, wide, high), cover = window, _cover(shard.area, window)
+        (left, top, wide, high), cover = window, coverage(shard.area, window)
         there = index[top : top + high, left : left + wide]
         there[cover > 0.5] = number
     return index
@@ -90,20 +98,6 @@ def _window(area: shapely.Geometry, width: int, height: int) -> tuple[int, int, 
     x, y = max(int(np.floor(left)), 0), max(int(np.floor(top)), 0)
     wide, high = min(int(np.ceil(right)), width) - x, min(int(np.ceil(bottom)), height) - y
     return (x, y, wide, high) if wide > 0 and high > 0 else None
-
-
-def _cover(area: shapely.Geometry, window: tuple[int, int, int, int]) -> Array:
-    """(H, W): exact coverage of the pixels of a window."""
-    lines = [
-        np.hstack([ring, np.roll(ring, -1, axis=0)])
-        for part in shapely.get_parts(shapely.orient_polygons(area))
-        for ring in _rings(part)
-    ]
-    return fill(np.concatenate(lines), window)
-
-
-def _rings(part: shapely.Polygon) -> list[NDArray[np.float64]]:
-    return [shapely.get_coordinates(ring)[:-1] for ring in (part.exterior, *part.interiors)]
 
 
 def _paints(shards: Sequence[Shard], picture: Array) -> list[Paint]:
@@ -120,10 +114,10 @@ def _paints(shards: Sequence[Shard], picture: Array) -> list[Paint]:
         left, top, wide, high = window
         there = np.s_[top : top + high, left : left + wide]
         own = index[there] == number
-        inner = own & (_cover(shard.area.buffer(-1), window) > 0.99) if own.any() else own
+        inner = own & (coverage(shard.area.buffer(-1), window) > 0.99) if own.any() else own
         chosen = inner if inner.sum() >= _FEW else own
         if not chosen.any():  # all of it lies beneath others
-            chosen = _cover(shard.area, window) > 0.5
+            chosen = coverage(shard.area, window) > 0.5
         y, x = np.nonzero(chosen)
         places = np.stack([x + left + 0.5, y + top + 0.5], axis=1)
         alpha = picture[there][chosen][:, 3:]
@@ -179,7 +173,7 @@ def _outlines(area: shapely.Geometry) -> tuple[tuple[Curve, ...], ...]:
     found = []
     for part in shapely.get_parts(area):
         if isinstance(part, shapely.Polygon) and part.area > 0.02:
-            for ring in _rings(shapely.simplify(part, _EVEN)):
+            for ring in rings_of(shapely.simplify(part, _EVEN)):
                 if curves := fitted(ring, _NEAR):
                     found.append(tuple(curves))
     return tuple(found)

@@ -96,6 +96,11 @@ def _code(colour: list[float]) -> str:
     return "#" + "".join(f"{round(channel * 255):02x}" for channel in colour)
 
 
+def rgba_code(colour: tuple[float, float, float, float]) -> str:
+    """#rrggbb, or #rrggbbaa where it lets something through."""
+    return _code(list(colour[:3] if colour[3] > _OPAQUE else colour))
+
+
 def path_data(curves: tuple[Curve, ...]) -> str:
     """One closed outline as the `d` of a path, to a hundredth of a pixel."""
     words = [f"M{_place(curves[0][0])}"]

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -9,6 +10,7 @@ import numpy as np
 from mabrel.render.errors import RenderError
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
+from mabrel.render.parts import Broken, Past, parts_node
 from mabrel.render.pieces import LONGEST_PIECE, bare_piece
 from mabrel.render.placing import in_picture, on_card
 from mabrel.render.sources import Source
@@ -32,6 +34,7 @@ from mabrel.steps import (
     where_at,
 )
 from mabrel.steps.faces.flattening import flattened
+from mabrel.steps.part import NamedPart
 from mabrel.title import LayerMatte, Play, Step, Where, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
 from mabrel.title.playing import RUNNING, named_as_clip
@@ -66,6 +69,8 @@ class Setting:
     """Whether it treats what lies beneath: then each step treats all that the last one made."""
 
 
+Breaks = Callable[[], Node[Broken]]
+"""Plans what a build has broken its layer into so far."""
 Cut = Callable[[Source], Source]
 """Takes away what is not there for what lies around a layer."""
 
@@ -79,11 +84,26 @@ def built(
     asked = {id for step in part for _, id in settings_of_kind(step, "step")}
     done = source
     around = next((i for i, step in enumerate(part) if _is_around(step)), len(part))
+    past: list[Past] = []
+    first = source
     for index, step in enumerate(part):
         if index == around:
             done = cut(done)
-        if value_at(step.strength, plans.time) > 0:
-            done = _stepped(plans, setting, done, step, step.id in asked)
+        if value_at(step.strength, plans.time) <= 0:
+            continue
+        kind = kind_of(step.step)
+        first = first if past else done
+        parts = partial(
+            parts_node,
+            setting.plan.layer.id,
+            first.node,
+            tuple(past),
+            setting.plan.scale,
+            setting.around,
+        )
+        done = _stepped(plans, setting, done, step, step.id in asked, parts)
+        if kind.parts:
+            past.append(Past(kind, plans.settings(step), done.node))
     return cut(done) if around == len(part) else done
 
 
@@ -91,7 +111,9 @@ def _is_around(step: Step) -> bool:
     return kind_of(step.step).stage in ("ground", "lens")
 
 
-def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: bool) -> Source:
+def _stepped(
+    plans: Plans, setting: Setting, before: Source, step: Step, keep: bool, parts: Breaks
+) -> Source:
     kind, settings = kind_of(step.step), plans.settings(step)
     where = where_at(step.where, plans.time)
     strength = value_at(step.strength, plans.time)
@@ -106,6 +128,7 @@ def _stepped(plans: Plans, setting: Setting, before: Source, step: Step, keep: b
     overview = setting.overview if "overview" in scene.asked else None
     inputs = (before.node, *images.nodes, *((matte.node,) if matte else ()))
     inputs += (overview,) if overview else ()
+    inputs += (parts(),) if "parts" in scene.asked else ()
     needed = kind.room(given, settings, Scene(setting.plan.scale, setting.around))
     seen: dict[str, Any] = {
         "step": kind.name,
@@ -233,7 +256,8 @@ class Work:
         images = dict(zip(self.images.names, others[:count], strict=True))
         rest = list(others[count:])
         matte = rest.pop(0) if self.matte else None
-        scene = self._scene(images, rest[0] if self.sees_overview else None)
+        overview = rest.pop(0) if self.sees_overview else None
+        scene = self._scene(images, overview, rest[0].parts if rest else ())
         if self.kind.stage == "lens" and not self.setting.plan.card.turned:
             piece = piece.settled()
         room = Margin(*map(min, self.kind.room(piece, self.settings, scene), self.most))
@@ -246,7 +270,9 @@ class Work:
             return after
         return _whole(_on_what_is_there(before, after) if self.kind.stage in TREATING else after)
 
-    def _scene(self, images: dict[str, Image], overview: Any) -> Scene:
+    def _scene(
+        self, images: dict[str, Image], overview: Any, parts: tuple[NamedPart, ...]
+    ) -> Scene:
         def image(name: str, size: float) -> Image:
             return (
                 images[name]
@@ -254,7 +280,7 @@ class Work:
                 else self.plans.reader.file(name, size, self.plans.time, self.play)
             )
 
-        around = self.setting.around
+        around = replace(self.setting.around, parts=lambda: parts)
         if overview is not None:
             frame = whole_frame(self.plans.title.frame, self.setting.view.scale)
             around = replace(around, overview=lambda: (overview, frame))

@@ -11,7 +11,17 @@ from mabrel.title.varying import Varying, changes
 
 T_co = TypeVar("T_co", covariant=True)
 Kind = Literal[
-    "source", "step", "image", "matte", "card", "floor", "canvas", "wash", "overview", "tap"
+    "source",
+    "step",
+    "image",
+    "matte",
+    "card",
+    "floor",
+    "canvas",
+    "wash",
+    "overview",
+    "tap",
+    "parts",
 ]
 
 

@@ -1,9 +1,9 @@
 """A title broken apart: the flat shapes of each layer, where they are seen in the frame."""
 
-from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from functools import cached_property
+from typing import Any, NamedTuple
 
 import numpy as np
 import shapely
@@ -11,15 +11,19 @@ from numpy.typing import NDArray
 
 from mabrel.render.errors import RenderError
 from mabrel.render.layer import LayerPlan, Plans
+from mabrel.render.node import Node, key_of
 from mabrel.render.running import Run
 from mabrel.render.view import SHAPE_STAGES, Part, View, whole_frame
-from mabrel.source.letter_places import LetterPlace
 from mabrel.steps import Piece, Scene, Surroundings, kind_of
-from mabrel.steps.parts.solid import ORDER, Kind, Shape, Solid, area_of, face_of, fronts_of
-from mabrel.title import Layer, Lettering, Picture, Placed, Shapes, Step
+from mabrel.steps.kind import StepKind, StepSettings
+from mabrel.steps.part import Kind, NamedPart
+from mabrel.steps.parts.named import named_parts
+from mabrel.steps.parts.solid import Solid, area_of, face_of
+from mabrel.title import Layer, Lettering, Picture, Placed, Shapes
 
 BROKEN_APART = (Lettering, Picture, Shapes)
 """Layers that have a shape of their own."""
+MOST_PARTS = 20_000
 _SAMPLE = 1.0  # render pixels a frame pixel
 
 
@@ -33,6 +37,9 @@ class Shard(NamedTuple):
     number: int
     """Among those of its kind and letter, from 1 on."""
     area: shapely.Polygon
+    facing: float | None = None
+    """See `NamedPart`, and `place`."""
+    place: tuple[float, float] = (0.5, 0.5)
 
     @property
     def name(self) -> str:
@@ -54,65 +61,103 @@ class Breaking:
         return plan, self.run.result(plan.node)
 
 
-def parts_of(breaking: Breaking, layer: Layer, around: Surroundings) -> list[Shard]:
-    """The parts of one layer, from what lies beneath to what lies above.
+def parts_of(
+    breaking: Breaking, layer: Layer, around: Surroundings, before: str | None = None
+) -> list[Shard]:
+    """The parts of one layer, from what lies beneath to what lies above; with `before`, the id of
+    a step, those that the steps before it make.
 
     Raises RenderError for a card that is seen from its edge or its back.
     """
     assert isinstance(layer, Placed)
-    steps = [step for step in layer.build if step.on and kind_of(step.step).parts]
-    plan, piece = breaking.piece(layer, steps[0].id if steps else None)
+    counting = Part(before=before).of(layer.build)
+    steps = [step for step in counting if kind_of(step.step).parts]
+    plan, piece = breaking.piece(layer, steps[0].id if steps else before)
     if plan.scale <= 0:
         return []
     if plan.card.seen_from[2] <= 0:
         raise RenderError(f"layer {layer.name or layer.id!r} is seen from behind: it has no front")
-    lines = piece.outline
-    face = face_of(lines) if lines is not None else area_of(piece.matte, piece.region)
-    solid = Solid(face, face)
     scene = Scene(plan.scale, around)
+    made = []
     for index, step in enumerate(steps):
-        following = steps[index + 1].id if index + 1 < len(steps) else None
-        after = breaking.piece(layer, following)[1]
-        solid = _stepped(breaking.plans, solid, after, step, scene)
-    shapes = sorted([*solid.parts, *fronts_of(solid)], key=lambda each: ORDER.index(each.kind))
-    return _named(layer, _placed(shapes, plan, breaking), _letters_at(shapes, around.letters()))
+        following = steps[index + 1].id if index + 1 < len(steps) else before
+        settings = breaking.plans.settings(step)
+        made.append(Made(kind_of(step.step), settings, breaking.piece(layer, following)[1]))
+    solid = solid_of(piece, made, scene)
+    seen = _seen(plan, breaking)
+    return [
+        Shard(layer.id, part.kind, part.letter, part.number, area, part.facing, part.place)
+        for part in named_parts(solid, around.letters())
+        for area in shapely.get_parts(shapely.transform(part.area, seen))
+    ]
 
 
-def _stepped(plans: Plans, solid: Solid, after: Piece, step: Step, scene: Scene) -> Solid:
-    parts = kind_of(step.step).parts
-    assert parts is not None
-    done: Solid = parts(solid, after, plans.settings(step), scene)
-    return done
+class Made(NamedTuple):
+    """A step that makes parts, and what came of it."""
+
+    kind: StepKind
+    settings: StepSettings
+    after: Piece
 
 
-def _letters_at(shapes: Sequence[Shape], letters: Sequence[LetterPlace]) -> list[str]:
-    """The letter of each shape: the one in whose box its anchor lies, or nearest to it."""
-    seen: Counter[str] = Counter()
-    names = []
-    for letter in letters:
-        seen[letter.character] += 1
-        names.append(f"{letter.character}{seen[letter.character]}")
-    middles = [_middle(letter) for letter in letters]
-
-    def named(anchor: tuple[float, float] | None) -> str:
-        if anchor is None or not names:
-            return ""
-        away = [float(np.hypot(*(middle - anchor))) for middle in middles]
-        return names[int(np.argmin(away))]
-
-    return [named(shape.anchor) for shape in shapes]
+def solid_of(first: Piece, made: Sequence[Made], scene: Scene) -> Solid:
+    """What steps break a piece into, one after the other."""
+    lines = first.outline
+    face = face_of(lines) if lines is not None else area_of(first.matte, first.region)
+    solid = Solid(face, face)
+    for each in made:
+        assert each.kind.parts is not None
+        solid = each.kind.parts(solid, each.after, each.settings, scene)
+    return solid
 
 
-def _middle(letter: LetterPlace) -> NDArray[np.float64]:
-    left, top, right, bottom = letter.box
-    middle = np.array([(left + right) / 2, (top + bottom) / 2])
-    return np.asarray(np.reshape(letter.turned, (2, 2)) @ middle + np.array(letter.shift))
+class Past(NamedTuple):
+    """A step of a build that makes parts, as it is planned."""
+
+    kind: StepKind
+    settings: StepSettings
+    after: Node[Piece]
 
 
-def _placed(
-    shapes: Sequence[Shape], plan: LayerPlan, breaking: Breaking
-) -> list[tuple[Kind, shapely.Geometry]]:
-    """Shapes of a card where they are seen in the frame."""
+@dataclass(frozen=True)
+class Broken:
+    """What a build has broken its source into."""
+
+    parts: tuple[NamedPart, ...]
+
+    @cached_property
+    def arrays(self) -> list[NDArray[np.float64]]:
+        """All their corners: about what they take to be kept."""
+        return [shapely.get_coordinates([each.area for each in self.parts])]
+
+
+def parts_node(
+    layer: str, first: Node[Piece], past: Sequence[Past], scale: float, around: Surroundings
+) -> Node[Broken]:
+    """What a build has broken its source into so far, in render pixels; nothing from behind."""
+    scene = Scene(scale, around)
+    letters = around.letters()
+
+    def work(piece: Piece, *afters: Piece) -> Broken:
+        if around.viewer[2] <= 0:
+            return Broken(())
+        made = [
+            Made(each.kind, each.settings, after) for each, after in zip(past, afters, strict=True)
+        ]
+        return Broken(tuple(named_parts(solid_of(piece, made, scene), letters)))
+
+    for each in past:
+        each.kind.asks(each.settings, scene)
+    inputs = (first, *(each.after for each in past))
+    key = key_of(
+        parts=[each.kind.name for each in past], settings=[each.settings for each in past],
+        inputs=inputs, letters=letters, scale=scale, viewer=around.viewer, asked=scene.asked,
+    )  # fmt: skip
+    return Node("parts", layer, key, first.region, work, inputs, floats=0)
+
+
+def _seen(plan: LayerPlan, breaking: Breaking) -> Callable[[NDArray[np.float64]], Any]:
+    """From places (N, 2) on a card to where they are seen in the frame."""
     matrix, frame = plan.card.homography(), breaking.plans.title.frame
     shift = np.array(plan.shift)
 
@@ -121,17 +166,4 @@ def _placed(
         x, y, w = matrix @ np.vstack([own.T, np.ones(len(own))])
         return np.stack([x / w + frame.width / 2, y / w + frame.height / 2], axis=1)
 
-    return [(each.kind, shapely.transform(each.area, seen)) for each in shapes]
-
-
-def _named(
-    layer: Layer, shapes: Sequence[tuple[Kind, shapely.Geometry]], letters: Sequence[str]
-) -> list[Shard]:
-    numbers: Counter[tuple[str, str]] = Counter()
-    parts = []
-    for (kind, area), letter in zip(shapes, letters, strict=True):
-        for each in shapely.get_parts(area):
-            if isinstance(each, shapely.Polygon) and not each.is_empty:
-                numbers[kind, letter] += 1
-                parts.append(Shard(layer.id, kind, letter, numbers[kind, letter], each))
-    return parts
+    return seen

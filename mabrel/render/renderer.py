@@ -16,7 +16,7 @@ from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node
-from mabrel.render.parts import BROKEN_APART, Breaking, Shard, parts_of
+from mabrel.render.parts import BROKEN_APART, MOST_PARTS, Breaking, Shard, parts_of
 from mabrel.render.picture import Picture
 from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
@@ -219,17 +219,32 @@ class Renderer:
         return left, top, right, bottom
 
     def parts(
-        self, title: Title, *, time: float = 0.0, cancel: Cancel | None = None
+        self,
+        title: Title,
+        *,
+        layer: str | None = None,
+        before: str | None = None,
+        time: float = 0.0,
+        cancel: Cancel | None = None,
     ) -> list[Shard]:
         """The flat shapes that a title breaks apart into, from the back to the front: of each
-        visible layer of lettering, shapes or a picture. Raises what `render` raises."""
+        visible layer of lettering, shapes or a picture, or of one `layer`, as the steps before
+        the one with the id `before` have built it. Raises what `render` raises, and RenderError
+        where they are more than anyone can use."""
         asked = self._asked(title, time, 1.0, None, cancel)
         breaking = Breaking(asked.planner, asked.run)
+        layers = (
+            [each for each in title.layers if each.visible]
+            if layer is None
+            else [_chosen(title, layer)]
+        )
         found: list[Shard] = []
-        for layer in title.layers:
-            if isinstance(layer, BROKEN_APART) and layer.visible:
-                around = asked.planner.setting(asked.view, _layer_plan(asked, layer)).around
-                found += parts_of(breaking, layer, around)
+        for each in layers:
+            if isinstance(each, BROKEN_APART):
+                around = asked.planner.setting(asked.view, _layer_plan(asked, each)).around
+                found += parts_of(breaking, each, around, before)
+        if len(found) > MOST_PARTS:
+            raise RenderError(f"it breaks into {len(found):,} parts, more than {MOST_PARTS:,}")
         return found
 
     def cells(

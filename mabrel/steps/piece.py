@@ -191,6 +191,11 @@ class Piece:
         """With `source` right behind the face, over all that is behind it already."""
         return replace(self, behind=source if self.behind is None else over(self.behind, source))
 
+    def behind_repainted(self, behind: Array) -> "Piece":
+        """With other colours ((H, W, 4)) of what is behind the face, which covers the same. Seen
+        from elsewhere its sides are what is seen here."""
+        return replace(self, behind=behind, sides=None)
+
     def beneath(self, source: Array) -> "Piece":
         """With `source` under all that is behind the face."""
         return replace(self, behind=source if self.behind is None else over(source, self.behind))

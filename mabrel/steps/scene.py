@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from mabrel.light import Light
 from mabrel.source import Image, LibraryError
 from mabrel.source.letter_places import LetterPlace
+from mabrel.steps.part import NamedPart
 from mabrel.steps.region import Region
 
 Rows = tuple[tuple[float, float, float], ...]
@@ -32,6 +33,10 @@ def _on_level_card(viewer: tuple[float, float, float]) -> NDArray[np.float64]:
 
 
 def _no_letters() -> tuple[LetterPlace, ...]:
+    return ()
+
+
+def _no_parts() -> tuple[NamedPart, ...]:
     return ()
 
 
@@ -59,6 +64,8 @@ class Surroundings:
     """Whether the layer has no edge of its own: backdrops, floors and washes."""
     letters: Callable[[], tuple[LetterPlace, ...]] = _no_letters
     """Where each letter of a lettering stands, in reading order; none of what is no lettering."""
+    parts: Callable[[], tuple[NamedPart, ...]] = _no_parts
+    """What the lettering breaks into as the steps before have built it."""
     overview: Callable[[], Overview] = _no_overview
     """All that lies beneath, coarse ((H, W, 4)), and the region in this render's pixels that it
     covers: for what treats the whole frame though only a part of it is rendered."""
@@ -155,6 +162,12 @@ class Scene:
     def letters(self) -> tuple[LetterPlace, ...]:
         found: tuple[LetterPlace, ...] = self._ask("letters", self.around.letters())
         return found
+
+    @property
+    def parts(self) -> tuple[NamedPart, ...]:
+        """None before there is a piece."""
+        self._ask("parts", True)
+        return self.around.parts()
 
     @property
     def fills_frame(self) -> bool:

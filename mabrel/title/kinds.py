@@ -195,3 +195,8 @@ def spots(default: list[Spot], help: str, **extra: Any) -> Any:
 def painted(default: Any, help: str, **extra: Any) -> Any:
     """Cells painted by hand: a `mabrel.title.painted.Painted`."""
     return _setting("painted", default, help, **extra)
+
+
+def part_paints(default: Any, help: str, **extra: Any) -> Any:
+    """Parts painted by hand: `mabrel.title.part_paints.PartPaints`."""
+    return _setting("part paints", default, help, **extra)

@@ -51,6 +51,7 @@ TONES = Work("tones", Role.HAND, Urgency.LOOK, 60, "the tones before this step")
 RELIEF = Work("relief", Role.HAND, Urgency.LOOK, 60, "the values under the pointer")
 BOXES = Work("boxes", Role.HAND, Urgency.LOOK, 30, "the places of the layers")
 CELLS = Work("cells", Role.HAND, Urgency.LOOK, 30, "the cells of this step")
+PARTS = Work("parts", Role.HAND, Urgency.LOOK, 60, "the parts of this layer")
 
 CHECK = Work("check", Role.CLERK, Urgency.DOCUMENT, 15, "reading this document")
 MAKE = Work("make", Role.CLERK, Urgency.DOCUMENT, 15, "making this title")

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.engine.work import BOXES, CELLS, MOTION, READINGS, RELIEF, SECTION, TONES
+from studio.engine.work import BOXES, CELLS, MOTION, PARTS, READINGS, RELIEF, SECTION, TONES
 from studio.preview.asking import LayerName, Number, Seconds, Session, StepName, done
 from studio.titles.documents import Document, sent
 from studio.web.errors import Fault
@@ -224,3 +224,50 @@ async def get_cells(request: HttpRequest, ask: CellsRequest):
     """The grids in which a step paints cells, for painting in them by hand."""
     how = {"layer": ask.layer, "step": ask.step, "divided": ask.divided, "time": ask.time}
     return await done(CELLS, ask.session, "cells", **sent(ask.document), **how)
+
+
+class PartsRequest(Schema):
+    """`coloured` asks for the colours too that the picture has there."""
+
+    session: Session
+    document: Document
+    layer: LayerName
+    step: StepName
+    coloured: bool = False
+    time: Seconds = 0.0
+
+
+class BrokenPart(Schema):
+    """A flat shape that the steps before the one that was asked for have made.
+
+    `path` is the `d` of its outline, and `middle` a place in it, in frame pixels from the frame's
+    upper left corner; `facing` is in degrees as its letter stands, 0 to the right and 90 down;
+    `place` is its middle in shares of its letter's box. `painted` is the paint of the step that
+    falls on it. Of two `colours` the second lies at the end of `line`, the first at its beginning.
+    """
+
+    name: str
+    kind: Literal["shadow", "outline", "back", "side", "facet", "front"]
+    letter: str
+    number: int
+    facing: float | None
+    place: list[float]
+    middle: list[float]
+    path: str
+    painted: int | None
+    colours: list[str] | None = None
+    line: list[float] | None = None
+
+
+class PartsAnswer(Schema):
+    """`parts` from the back to the front; `lost` are the step's paints that find no part."""
+
+    parts: list[BrokenPart]
+    lost: list[int]
+
+
+@router.post("/parts", response={200: PartsAnswer, 204: None, 422: Fault}, operation_id="get_parts")
+async def get_parts(request: HttpRequest, ask: PartsRequest):
+    """What a layer breaks into before a step, for looking at its parts and painting them."""
+    how = {"layer": ask.layer, "step": ask.step, "coloured": ask.coloured, "time": ask.time}
+    return await done(PARTS, ask.session, "parts", **sent(ask.document), **how)

@@ -2,7 +2,11 @@
 
 from collections.abc import Callable, Sequence
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
+
+from mabrel.field.fill import fill
 
 GRID = 1e-4
 """Pixels to which areas are moved where that is needed to tell them apart."""
@@ -48,3 +52,20 @@ def polygons(found: shapely.Geometry) -> shapely.Geometry:
         return found
     parts = [each for each in shapely.get_parts(found) if isinstance(each, shapely.Polygon)]
     return shapely.MultiPolygon(parts) if parts else shapely.Polygon()
+
+
+def coverage(area: shapely.Geometry, window: tuple[int, int, int, int]) -> NDArray[np.float32]:
+    """(H, W), 0..1: how much of each pixel of a window (left, top, width, height) it covers."""
+    lines = [
+        np.hstack([ring, np.roll(ring, -1, axis=0)])
+        for part in shapely.get_parts(shapely.orient_polygons(polygons(area)))
+        for ring in rings_of(part)
+    ]
+    if not lines:
+        return np.zeros((window[3], window[2]), np.float32)
+    return fill(np.concatenate(lines), window)
+
+
+def rings_of(part: shapely.Polygon) -> list[NDArray[np.float64]]:
+    """Its rim and its holes, each (N, 2), the first place not repeated."""
+    return [shapely.get_coordinates(ring)[:-1] for ring in (part.exterior, *part.interiors)]

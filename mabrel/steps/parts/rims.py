@@ -5,6 +5,7 @@ from typing import Literal
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from scipy.spatial import Voronoi
 
 from mabrel.steps.parts.areas import common, joined, minus
 from mabrel.steps.parts.solid import Run, Shape, runs_of
@@ -25,17 +26,29 @@ def rim_of(
     runs = runs_of(face)
     samples = [_samples(run) for run in runs]
     owners = np.repeat(np.arange(len(runs)), [len(each) for each in samples])
-    cells = shapely.voronoi_polygons(
-        shapely.MultiPoint(np.concatenate(samples)), extend_to=face.envelope, ordered=True
-    )
-    pieces = np.array(shapely.get_parts(cells))
+    pieces = _nearest_to(np.concatenate(samples))
     facets = []
     for index in range(len(runs)):
         own = joined(list(pieces[owners == index]))
         for part in shapely.get_parts(common(own, rim)):
             if isinstance(part, shapely.Polygon) and part.area > _THIN:
-                facets.append(Shape("facet", part, runs[index].anchor))
+                facets.append(Shape("facet", part, runs[index].anchor, runs[index].facing))
     return inner, facets
+
+
+def _nearest_to(places: NDArray[np.float64]) -> NDArray[np.object_]:
+    """Of each place (N, 2) the area that is nearest to it, as far as all of them reach."""
+    low, high = places.min(axis=0), places.max(axis=0)
+    far = 4 * (high - low).max() + 1
+    middle = (low + high) / 2
+    ways = np.linspace(0, 2 * np.pi, 8, endpoint=False)
+    around = middle + far * np.stack([np.cos(ways), np.sin(ways)], axis=1)
+    found = Voronoi(np.concatenate([places, around]) - middle)
+    cells = [found.regions[each] for each in found.point_region[: len(places)]]
+    owners = np.repeat(np.arange(len(cells)), [len(cell) for cell in cells])
+    corners = found.vertices[np.concatenate(cells)] + middle
+    rings = shapely.linearrings(corners, indices=owners)
+    return np.asarray(shapely.polygons(rings))
 
 
 def _samples(run: Run) -> NDArray[np.float64]:

@@ -1,7 +1,7 @@
 """What steps break a lettering into, in the card's plane."""
 
 from dataclasses import dataclass, replace
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -10,15 +10,16 @@ from numpy.typing import NDArray
 from mabrel.field.contours import outlines_of
 from mabrel.field.outline_crossings import edge_of
 from mabrel.steps.extent import Lines
+from mabrel.steps.part import Kind
 from mabrel.steps.parts.areas import either, joined
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 
-Kind = Literal["shadow", "outline", "back", "side", "facet", "front"]
 ORDER: tuple[Kind, ...] = ("shadow", "outline", "back", "side", "facet", "front")
 """From what lies beneath to what lies above."""
 _EVEN = 0.05  # pixels: what is narrower between two parts is no gap
 _FINE = 0.02  # pixels by which traced outlines may leave the edge
+_ONE_WAY = 0.5  # of its length that a side must face one way
 _CORNER = np.radians(24)  # the least turn at which a side ends and another begins
 
 
@@ -29,6 +30,8 @@ class Shape(NamedTuple):
     area: shapely.Geometry
     anchor: tuple[float, float] | None = None
     """A place in what it belongs to: a letter; None where it belongs to all."""
+    facing: float | None = None
+    """Degrees, 0 to the right and 90 down; None for what faces no way, or every way."""
 
 
 class Run(NamedTuple):
@@ -38,6 +41,17 @@ class Run(NamedTuple):
     """(N, 2), what is inside on the left where x runs right and y up; its end is its last one."""
     anchor: tuple[float, float]
     """A place in the shape that it is the edge of."""
+
+    @property
+    def facing(self) -> float | None:
+        """Which way it faces outwards, in degrees, 0 to the right and 90 down; None where it goes
+        so far around that it faces no way."""
+        way = np.diff(self.places, axis=0)
+        normals = np.stack([way[:, 1], -way[:, 0]], axis=1)
+        x, y = normals.sum(axis=0).tolist()
+        if np.hypot(x, y) < _ONE_WAY * np.hypot(*normals.T).sum():
+            return None
+        return float(np.degrees(np.arctan2(y, x)) % 360)
 
 
 @dataclass(frozen=True)

@@ -96,5 +96,5 @@ def _by_run(seen: list[shapely.Geometry], owners: list[int], runs: list[Run]) ->
         whole = joined(there)
         for part in shapely.get_parts(whole):
             if isinstance(part, shapely.Polygon) and part.area > _THIN * 100:
-                shapes.append(Shape("side", part, runs[index].anchor))
+                shapes.append(Shape("side", part, runs[index].anchor, runs[index].facing))
     return shapes

@@ -14,6 +14,7 @@ from studio.engine.jobs import (
     files,
     finishes,
     looks,
+    parts,
     pictures,
     warming,
 )
@@ -30,6 +31,7 @@ JOBS: dict[str, Callable[..., Any]] = {
     "relief": looks.relief,
     "boxes": looks.boxes,
     "cells": looks.cells,
+    "parts": parts.parts,
     "readings": looks.said,
     "check": documents.check,
     "make": documents.make,

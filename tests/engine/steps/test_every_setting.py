@@ -36,6 +36,8 @@ BESIDE = {
     ("surface.cells", "rise"): {"rise": 0},
     ("surface.cells", "second_rise"): {"second_rise": 0},
     ("surface.cells", "softness"): {"rise": 12, "pattern": "noise"},
+    ("surface.parts", "picture"): {"paints": {"parts": [{"kind": "front", "fill": "picture"}]}},
+    ("surface.parts", "on"): {"by": "facing"},
     ("depth.extrude", "edge_shape"): {"edge": 10},
     ("depth.extrude", "gloss"): {"edge": 12},
     ("depth.extrude", "up"): {"angle": 270},
@@ -59,6 +61,7 @@ REFERENCES = {
         "inks": [{"colour": "#20ff40"}],
         "letters": [{"top": -8, "rows": ["aa", "aa", "aa", "aa"]}],
     },
+    "part paints": {"parts": [{"kind": "front", "colour": "#20ff40"}]},
     "spots": [{"x": 0.5, "y": 0.5, "colour": "#20ff40"}],
 }
 # Where the next value is not one that shows on letters of this size, these are.
