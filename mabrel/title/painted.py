@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, model_validator
 
-from mabrel.title.kinds import Colour, Model
+from mabrel.title.kinds import Colour, Model, told
 
 INKS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"
 """What an ink is written as, by its place in the list."""
@@ -22,7 +22,9 @@ class Ink(Model):
     """What cells are painted with: a colour, and how far they rise, in frame pixels."""
 
     colour: Colour
-    height: Annotated[float, Field(ge=-500, le=500)] = 0.0
+    height: Annotated[float, Field(ge=-500, le=500)] = told(
+        "length", 0.0, "How far cells of it rise from the face; below 0 they are dents."
+    )
 
 
 def _even(rows: list[str]) -> list[str]:

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mabrel.title.kinds import Colour, Fraction, Model
+from mabrel.title.kinds import Colour, Fraction, Model, told
 
 PartKind = Literal["front", "facet", "side", "outline"]
 Fill = Literal["colour", "gradient", "pattern", "picture"]
@@ -23,17 +23,40 @@ _Share = Annotated[float, Field(ge=-10, le=10)]
 class Brush(Model):
     """What a part is painted with. Lengths are in frame pixels."""
 
-    fill: Fill = "colour"
-    colour: Colour = "#e0a54a"
-    second: Colour = "#6a3c1c"
-    """Where a gradient ends, and the dark of a pattern."""
-    angle: _Angle = 90.0
-    """Degrees: where a gradient runs, how a pattern is turned."""
-    pattern: Pattern = "brushed"
-    size: Annotated[float, Field(ge=0.5, le=8000)] = 60.0
-    """How wide a pattern's parts, or a picture's tiles, are."""
-    shading: Fraction = 0.8
-    """How much of the light and shade that lie there it keeps."""
+    fill: Fill = told("choice", "colour", "What it shows.", label="Paint")
+    colour: Colour = told(
+        "colour",
+        "#e0a54a",
+        "Its colour; where a gradient begins, and the light of a pattern.",
+        when={"fill": "colour|gradient|pattern"},
+    )
+    second: Colour = told(
+        "colour",
+        "#6a3c1c",
+        "Where a gradient ends, and the dark of a pattern.",
+        label="To",
+        when={"fill": "gradient|pattern"},
+    )
+    pattern: Pattern = told(
+        "choice", "brushed", "Which pattern it shows.", when={"fill": "pattern"}
+    )
+    angle: _Angle = told(
+        "angle",
+        90.0,
+        "Where a gradient runs, and how a pattern or a picture is turned.",
+        usual=(-180, 180),
+        when={"fill": "gradient|pattern|picture"},
+    )
+    size: Annotated[float, Field(ge=0.5, le=8000)] = told(
+        "length",
+        160.0,
+        "How wide a pattern's parts, or a picture's tiles, are.",
+        usual=(4, 400),
+        when={"fill": "pattern|picture"},
+    )
+    shading: Fraction = told(
+        "fraction", 0.8, "How much of the light and shade that lie there it keeps."
+    )
 
 
 class PartPaint(Brush):

@@ -25,6 +25,16 @@ def scaled(model: M, factor: float) -> M:
     return type(model).model_validate(document)
 
 
+def scaled_lists(model: M, factor: float) -> M:
+    """A model with every length of the models multiplied that its lists hold."""
+    lists = {
+        name: [scaled(each, factor) if isinstance(each, BaseModel) else each for each in value]
+        for name, value in model
+        if isinstance(value, list)
+    }
+    return model.model_copy(update=lists)
+
+
 def scaled_value(
     value: Any, factor: float, low: float | None = None, high: float | None = None
 ) -> Any:

@@ -19,6 +19,7 @@ from mabrel.title.layers import (
 from mabrel.title.letters import InTurn
 from mabrel.title.lights import DistantLight, PointLight, Rig, SpotLight
 from mabrel.title.models import Blur, Camera, Frame
+from mabrel.title.part_paints import Brush
 from mabrel.title.playing import Play
 from mabrel.title.shapes import Along, Shape
 from mabrel.title.sources import (
@@ -63,6 +64,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "light.spot": SpotLight,
     "shape": Shape,
     "along": Along,
+    "brush": Brush,
     "play": Play,
     "shot_light": ShotLight,
     "where.ellipse": Ellipse,

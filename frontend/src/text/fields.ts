@@ -1,4 +1,12 @@
 // Words of the fields.
+const PARTS: Record<string, string> = { front: "face", facet: "facet", side: "side", outline: "outline", back: "back", shadow: "shadow" };
+const WAYS = ["right", "down and right", "down", "down and left", "left", "up and left", "up", "up and right"];
+const partName = (kind: string): string => PARTS[kind] ?? kind;
+/** Where a part faces, in words. */
+function way(facing: number | null | undefined): string {
+  return facing == null ? "" : `, facing ${WAYS[Math.round((((facing % 360) + 360) % 360) / 45) % 8]}`;
+}
+
 export const fields = {
   spots: {
     colour: (number: number) => `Spot ${number}`,
@@ -100,6 +108,36 @@ export const fields = {
     board: "Cells. Arrows move from cell to cell, Space paints, Shift with arrows paints a stroke, Escape leaves.",
     at: (letter: string, column: number, row: number, colour: string) =>
       `${letter ? `${letter}, ` : ""}column ${column}, row ${row}${colour ? `, ${colour}` : ", empty"}`,
+  },
+  parts: {
+    title: "By hand",
+    looking: "Breaking the letters apart…",
+    found: (count: number, painted: number) =>
+      `${count.toLocaleString("en")} ${count === 1 ? "part" : "parts"}${painted ? `, ${painted.toLocaleString("en")} ${painted === 1 ? "paint" : "paints"}` : ""}.`,
+    none: "Click a part in the proof; with Shift, several.",
+    spread: "Spread",
+    spreadHelp: "Moves the parts apart in the proof, to look at them; the picture stays as it is.",
+    paint: "Paint",
+    asItIs: "As it is",
+    fills: { colour: "Colour", gradient: "Gradient", pattern: "Pattern", picture: "Picture" } as Record<string, string>,
+    scope: "Holds for",
+    scopeHelp: "What else the paint falls on, in other words too.",
+    scopes: {
+      part: "This part", letter: "All of this letter that face its way", alike: "All that face its way", kind: "All of its kind",
+    },
+    ofLetter: "Pick its letter",
+    thatWay: "Pick what faces its way",
+    ofKind: "Pick all of its kind",
+    clear: (count: number) => (count === 1 ? "Take the paint away" : `Take all ${count.toLocaleString("en")} paints away`),
+    lost: (paints: readonly { kind?: string; letter?: string; facing?: number | null }[]) => {
+      const named = paints.slice(0, 4).map((each) => `${partName(each.kind ?? "front")}${each.letter ? ` of ${each.letter}` : ""}${way(each.facing)}`);
+      const more = paints.length > 4 ? ` and ${paints.length - 4} more` : "";
+      return `${paints.length === 1 ? "One paint finds" : `${paints.length} paints find`} no part in these words: ${named.join(", ")}${more}.`;
+    },
+    dropLost: "Take them away",
+    board: "Parts. Arrows move from part to part, Page Up and Page Down through all, with Shift several are picked; Enter paints as last, Delete takes the paint away, Escape picks none.",
+    at: (part: { kind: string; letter: string; number: number; facing: number | null }, count: number) =>
+      count > 1 ? `${count} parts` : `${part.letter ? `${part.letter}, ` : ""}${partName(part.kind)} ${part.number}${way(part.facing)}`,
   },
   where: {
     title: "Where",

@@ -4,6 +4,7 @@ import { computed } from "vue";
 import CurveField from "@/components/fields/CurveField.vue";
 import ModelFields from "@/components/fields/ModelFields.vue";
 import CellBrushes from "./CellBrushes.vue";
+import PartPaints from "./PartPaints.vue";
 import PlayOfStep from "./PlayOfStep.vue";
 import WhereSettings from "./WhereSettings.vue";
 import { stable } from "@/composables/stable";
@@ -35,7 +36,7 @@ const curves = computed(() => {
   return found.length < 2 ? [] : found;
 });
 const settings = computed(() =>
-  (entry.value?.settings ?? []).filter((each) => each.kind !== "painted" && !curves.value.includes(each)),
+  (entry.value?.settings ?? []).filter((each) => !BY_HAND.includes(each.kind) && !curves.value.includes(each)),
 );
 const named = stable(() =>
   curves.value.map((each) => ({
@@ -49,6 +50,7 @@ const readsTones = computed(
 
 const { tones, pointer } = useTones(readsTones);
 
+const BY_HAND = ["painted", "part paints"];
 const REFERRING = ["image", "step", "light"];
 /** What each setting that refers to something can be set to. */
 const choices = stable<Record<string, Choice[]>>(() => {
@@ -73,6 +75,7 @@ function change(name: string, value: unknown) {
     <ModelFields :of="['layers', chosen.layer!.id, 'build', step.id]" :settings="catalogue.model('step')" />
     <WhereSettings />
     <CellBrushes />
+    <PartPaints />
     <CurveField
       v-if="named.length"
       :curves="named"

@@ -22,6 +22,7 @@ import { useChosen } from "@/stores/chosen";
 import { useClock } from "@/stores/clock";
 import { useOpened } from "@/stores/opened";
 import { usePanels } from "@/stores/panels";
+import { usePartPainting } from "@/stores/partPainting";
 import { useProof } from "@/stores/proof";
 import { useShapes } from "@/stores/shapes";
 import { useTimeline } from "@/stores/timeline";
@@ -31,6 +32,7 @@ const opened = useOpened();
 const chosen = useChosen();
 const acts = useActs();
 const brush = useBrush();
+const parts = usePartPainting();
 const shapes = useShapes();
 const clock = useClock();
 const proof = useProof();
@@ -153,6 +155,7 @@ const notices = computed(() => first.value?.notices ?? []);
         <p v-else-if="fault" class="said fault" role="alert">{{ fault }}</p>
         <p v-else-if="shapes.pen" class="said" role="status">{{ text.shapes.penHelp }}</p>
         <p v-else-if="brush.active && brush.said" class="said" role="status">{{ brush.said }}</p>
+        <p v-else-if="parts.said" class="said" role="status">{{ parts.said }}</p>
         <p v-else-if="notices.length" class="said" role="status">{{ notices.join(" ") }}</p>
       </div>
       <div

@@ -6,6 +6,7 @@ import LayerHandles from "./handles/LayerHandles.vue";
 import LightHandles from "./handles/LightHandles.vue";
 import StepHandles from "./handles/StepHandles.vue";
 import HalfPlaneHandles from "./handles/HalfPlaneHandles.vue";
+import PartsBoard from "./handles/PartsBoard.vue";
 import PathHandles from "./handles/PathHandles.vue";
 import ShapeHandles from "./handles/ShapeHandles.vue";
 import WhereHandles from "./handles/WhereHandles.vue";
@@ -27,6 +28,7 @@ const box = computed(() => (chosen.layer ? layers.value.get(chosen.layer.id) : u
     <WhereHandles />
     <HalfPlaneHandles />
     <CellsBoard />
+    <PartsBoard />
     <StepHandles :box="given ?? box ?? null" />
   </template>
   <template v-else-if="placed && box">
