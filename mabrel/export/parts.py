@@ -21,6 +21,7 @@ _BETTER = 0.6  # of its unevenness that a gradient leaves at most, to be taken
 _UNEVEN = (
     2.5 / 255
 )  # the least that colours differ from their mean, for a gradient to be looked for
+_SEEN = 0.01  # of a part, of which what is seen there is its colour
 _FEW = 12  # pixels: of fewer the mean is taken
 
 
@@ -105,6 +106,7 @@ def _paints(shards: Sequence[Shard], picture: Array) -> list[Paint]:
     height, width = picture.shape[:2]
     index = index_of(shards, width, height)
     colours = straight(picture)
+    hidden = _of_sides(shards, index, picture)
     paints = []
     for number, shard in enumerate(shards, 1):
         window = _window(shard.area, width, height)
@@ -116,14 +118,25 @@ def _paints(shards: Sequence[Shard], picture: Array) -> list[Paint]:
         own = index[there] == number
         inner = own & (coverage(shard.area.buffer(-1), window) > 0.99) if own.any() else own
         chosen = inner if inner.sum() >= _FEW else own
-        if not chosen.any():  # all of it lies beneath others
-            chosen = coverage(shard.area, window) > 0.5
+        if own.sum() < _SEEN * shard.area.area:  # all but all of it lies beneath others
+            paints.append(hidden)
+            continue
         y, x = np.nonzero(chosen)
         places = np.stack([x + left + 0.5, y + top + 0.5], axis=1)
         alpha = picture[there][chosen][:, 3:]
         values = np.concatenate([colours[there][chosen], alpha], axis=1).astype(np.float64)
         paints.append(_paint(places, values))
     return paints
+
+
+def _of_sides(shards: Sequence[Shard], index: NDArray[np.int32], picture: Array) -> Paint:
+    """The mean colour of all sides: what parts get that are hidden beneath others."""
+    sides = [number for number, shard in enumerate(shards, 1) if shard.kind == "side"]
+    own = picture[np.isin(index, sides)].astype(np.float64)
+    if not len(own):
+        return Paint(((0.5, 0.5, 0.5, 1.0),))
+    mean = own.mean(axis=0)
+    return Paint((_held(np.append(mean[:3] / max(mean[3], 1e-6), 1.0)),))
 
 
 def _paint(places: NDArray[np.float64], values: NDArray[np.float64]) -> Paint:

@@ -101,25 +101,37 @@ export function towards(parts: readonly BrokenPart[], from: BrokenPart, [dx, dy]
   return best;
 }
 
-const BELOW: Record<string, number> = { shadow: 0.5, back: 0.34, outline: 0.2 };
-/** How far each part moves where they are spread by a share: away from its letter, which moves away
- * from all; what lies beneath, downwards. */
-export function spreadOf(parts: readonly BrokenPart[], share: number): Point[] {
+const BELOW: Record<string, number> = { shadow: 0.9, back: 0.7, outline: 0.5 };
+const LETTERS_GO = 0.9;
+const PARTS_GO = 0.7;
+export interface Spread {
+  /** How far each part moves, in frame pixels. */
+  moves: Point[];
+  /** What everything shrinks to about the middle, so that it stays in sight. */
+  middle: Point;
+  size: number;
+}
+/** Parts spread by a share: away from their letter, which moves away from all; what lies beneath,
+ * downwards. */
+export function spreadOf(parts: readonly BrokenPart[], share: number): Spread {
   const mean = (of: readonly BrokenPart[], axis: number) => of.reduce((sum, each) => sum + each.middle[axis]!, 0) / Math.max(of.length, 1);
-  const whole = parts.filter((each) => each.letter);
-  const [cx, cy] = [mean(whole.length ? whole : parts, 0), mean(whole.length ? whole : parts, 1)];
+  const lettered = parts.filter((each) => each.letter);
+  const whole = lettered.length ? lettered : parts;
+  const middle = { x: mean(whole, 0), y: mean(whole, 1) };
   const letters = new Map<string, Point>();
-  for (const letter of new Set(parts.map((each) => each.letter))) {
-    const own = parts.filter((each) => each.letter === letter);
+  for (const letter of new Set(whole.map((each) => each.letter))) {
+    const own = whole.filter((each) => each.letter === letter);
     letters.set(letter, { x: mean(own, 0), y: mean(own, 1) });
   }
-  const high = Math.max(...parts.map((each) => each.middle[1]!)) - Math.min(...parts.map((each) => each.middle[1]!));
-  return parts.map((part) => {
-    if (!part.letter) return { x: 0, y: (BELOW[part.kind] ?? 0) * share * (high + 200) };
-    const { x, y } = letters.get(part.letter)!;
+  const levels = whole.map((each) => each.middle[1]!);
+  const high = Math.max(...levels) - Math.min(...levels);
+  const moves = parts.map((part) => {
+    const from = letters.get(part.letter);
+    if (!from) return { x: 0, y: (BELOW[part.kind] ?? 0) * share * high };
     return {
-      x: share * ((x - cx) * 0.35 + (part.middle[0]! - x) * 0.75),
-      y: share * ((y - cy) * 0.35 + (part.middle[1]! - y) * 0.75),
+      x: share * ((from.x - middle.x) * LETTERS_GO + (part.middle[0]! - from.x) * PARTS_GO),
+      y: share * ((from.y - middle.y) * LETTERS_GO + (part.middle[1]! - from.y) * PARTS_GO),
     };
   });
+  return { moves, middle, size: 1 / (1 + LETTERS_GO * share) };
 }

@@ -103,7 +103,7 @@ def runs_of(face: shapely.Geometry) -> list[Run]:
     found = []
     polygons = [each for each in shapely.get_parts(face) if each.area > 0]
     rings = [
-        (ring, _anchor(each)) for each in polygons for ring in (each.exterior, *each.interiors)
+        (ring, anchor_of(each)) for each in polygons for ring in (each.exterior, *each.interiors)
     ]
     for ring, anchor in rings:
         places = shapely.get_coordinates(ring)[:-1]
@@ -119,7 +119,8 @@ def runs_of(face: shapely.Geometry) -> list[Run]:
     return found
 
 
-def _anchor(area: shapely.Polygon) -> tuple[float, float]:
+def anchor_of(area: shapely.Polygon) -> tuple[float, float]:
+    """A place in it."""
     place = shapely.point_on_surface(area)
     return float(place.x), float(place.y)
 
@@ -127,7 +128,7 @@ def _anchor(area: shapely.Polygon) -> tuple[float, float]:
 def fronts_of(solid: Solid) -> list[Shape]:
     """Its front, in the parts that hang together."""
     there = [each for each in shapely.get_parts(solid.front) if each.area > 0]
-    return [Shape("front", each, _anchor(each)) for each in there]
+    return [Shape("front", each, anchor_of(each)) for each in there]
 
 
 def _corners(places: NDArray[np.float64]) -> list[int]:

@@ -7,7 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from mabrel.steps.parts.areas import common, joined, minus
-from mabrel.steps.parts.solid import Run, Shape, runs_of
+from mabrel.steps.parts.solid import Run, Shape, anchor_of, runs_of
 from mabrel.steps.sides.way import Way
 
 Places = NDArray[np.float64]
@@ -38,7 +38,10 @@ def sides_of(face: shapely.Geometry, way: Way) -> list[Shape]:
             owners.append(index)
     seen = _seen(quads, face, _depths(way, np.array(normals), np.array(starts)))
     return [
-        *(Shape("back", each) for each in shapely.get_parts(back)),
+        *(
+            Shape("back", behind, anchor_of(front))
+            for behind, front in zip(shapely.get_parts(back), shapely.get_parts(face), strict=True)
+        ),
         *_by_run(seen, owners, runs),
     ]
 

@@ -73,7 +73,7 @@ onBeforeUnmount(() => {
       <template v-if="own">
         <p class="own">{{ text.parts.at(own, painting.picked.length) }}</p>
         <div class="alike">
-          <v-btn v-for="each in alike" :key="each.title" variant="tonal" size="x-small" @click="each.pick()">{{ each.title }}</v-btn>
+          <v-btn v-for="each in alike" :key="each.title" variant="tonal" size="small" @click="each.pick()">{{ each.title }}</v-btn>
         </div>
         <ChoiceField
           :label="text.parts.paint"

@@ -2,6 +2,7 @@
 // The parts of the selected layer over the proof: picked with the pointer or the keys, or spread.
 import { computed, ref, watch, watchEffect } from "vue";
 import { useBrokenParts } from "@/composables/useBrokenParts";
+import type { Point } from "@/model/card";
 import { canBePainted, spreadOf, towards, type BrokenPart } from "@/model/partPaints";
 import { usePartPainting } from "@/stores/partPainting";
 import { useProof } from "@/stores/proof";
@@ -14,16 +15,20 @@ const over = ref<string | null>(null);
 
 const onPane = computed(() => {
   const { x, y } = proof.toPane(0, 0);
-  return `matrix(${proof.scale} 0 0 ${proof.scale} ${x} ${y})`;
+  const frame = `matrix(${proof.scale} 0 0 ${proof.scale} ${x} ${y})`;
+  if (!moves.value) return frame;
+  const { middle, size } = moves.value;
+  return `${frame} translate(${middle.x} ${middle.y}) scale(${size}) translate(${-middle.x} ${-middle.y})`;
 });
 // Spread parts bring their colours; until these have come, nothing is spread.
 const apart = computed(() => spread.value > 0 && parts.value.every((each) => each.colours));
-const moves = computed(() => (apart.value ? spreadOf(parts.value, spread.value) : []));
+const moves = computed(() => (apart.value ? spreadOf(parts.value, spread.value) : null));
+const moveOf = (move: Point | undefined) => move && `translate(${move.x.toFixed(2)} ${move.y.toFixed(2)})`;
 const shown = computed(() =>
   parts.value.map((part, index) => ({
     part,
     can: canBePainted(part),
-    move: moves.value[index] && `translate(${moves.value[index].x.toFixed(2)} ${moves.value[index].y.toFixed(2)})`,
+    move: moveOf(moves.value?.moves[index]),
     fill: (part.colours?.length ?? 0) > 1 ? `url(#part-${index})` : (part.colours?.[0] ?? "none"),
   })),
 );
@@ -121,8 +126,8 @@ function go(to: BrokenPart | null | undefined, more: boolean) {
   outline: none !important;
 }
 .veil {
-  fill: var(--panel);
-  fill-opacity: 0.96;
+  fill: #6f7372;
+  fill-opacity: 0.97;
   pointer-events: none;
 }
 .parts path {
