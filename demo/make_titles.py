@@ -119,6 +119,52 @@ def depth_40() -> Title:
     return parse_title(document)
 
 
+def beacon() -> Title:
+    """A bevelled extrusion broken apart and filled by hand, as if cut out of coloured glass."""
+    build = [
+        {"step": "surface.flat", "settings": {"colour": "#d8cfb8"}},
+        {"step": "relief.bevel", "settings": {
+            "width": 27, "height": 20, "corners": "mitred", "profile": [[0, 0], [1, 1]]}},
+        {"step": "light.shade", "settings": {"gloss": 0.35, "tightness": 60}},
+        {"step": "depth.extrude", "settings": {
+            "towards": "direction", "angle": 58, "length": 92, "fade": 0.3, "lit": 0.7}},
+        {"step": "surface.parts", "id": "glass", "settings": {
+            "by": "none", "paints": {"parts": _GLASS}}},
+        {"step": "depth.outline", "settings": {"width": 7, "colour": "#0d1620"}},
+        {"step": "ground.drop_shadow", "settings": {"offset": 26, "blur": 30, "opacity": 0.5}},
+    ]  # fmt: skip
+    document = new_title("BEACON", font="Archivo Black").model_dump(mode="json")
+    backdrop = next(each for each in document["layers"] if each["kind"] == "backdrop")
+    backdrop["source"] = {"colour": "#efe3c8"}
+    backdrop["build"] = []
+    word = next(each for each in document["layers"] if each["kind"] == "lettering")
+    word["build"] = build
+    word["placement"] = {"turn_y": 14, "turn_x": -6}
+    document["layers"] = [backdrop, word]
+    return parse_title(document)
+
+
+def _wide(kind: str, facing: float | None, colour: str, **more: Any) -> dict[str, Any]:
+    return {"kind": kind, "facing": facing, "colour": colour, **more}
+
+
+_GLASS = [
+    _wide("front", None, "#f4b942", fill="gradient", second="#e2662f", angle=90, shading=0.6),
+    _wide("facet", None, "#dd9a56"),
+    _wide("side", None, "#1f6676"),
+    _wide("facet", 270, "#ffe6a3"),
+    _wide("facet", 225, "#ffe6a3"),
+    _wide("facet", 180, "#f7c873"),
+    _wide("facet", 0, "#b8402a"),
+    _wide("facet", 45, "#8f2d2b"),
+    _wide("facet", 90, "#7c2232"),
+    _wide("side", 0, "#2b7f8c"),
+    _wide("side", 90, "#155063"),
+    {"kind": "front", "letter": "O1", "fill": "gradient", "colour": "#fff3cf", "second": "#f7b733",
+     "angle": 90, "shading": 0.6},
+]  # fmt: skip
+
+
 def squall() -> Title:
     """A glossy word on a splash of paint, before a swirl that turns."""
     document = new_title("SQUALL", font="Fredoka", finish="moulded-plastic").model_dump(mode="json")
@@ -208,6 +254,7 @@ TITLES = {
     "gull": gull,
     "depth-40": depth_40,
     "squall": squall,
+    "beacon": beacon,
 }
 
 

@@ -3,7 +3,7 @@
 import re
 
 import numpy as np
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.browser.in_time import number
 from tests.browser.looking import proof_pixels, settled
@@ -109,3 +109,32 @@ def test_block_letters_with_painted_cells_and_one_outline(page: Page) -> None:
     page.get_by_role("button", name="Undo").click()
     build = next(e for e in saved(page, title)["layers"] if e["kind"] == "lettering")["build"]
     assert len(build[1]["settings"]["painted"]["letters"]) == 1
+
+
+def test_a_bevelled_extrusion_broken_apart_and_filled_by_hand(page: Page) -> None:
+    title = empty_title(page, "BEACON", "Archivo Black")
+    for wanted, label in (
+        ("flat", "Flat colour"), ("bevel", "Bevel"), ("shade", "Shade"), ("extrude", "Extrude"),
+        ("stained glass", "Painted parts"),
+    ):  # fmt: skip
+        add_step(page, wanted, label)
+    panel = page.get_by_role("group", name="By hand")
+    expect(panel).to_contain_text(re.compile(r"\d\d parts"))
+    bare = proof_pixels(page)
+    board = page.get_by_role("application", name="Parts.")
+    colours = ["#E2662F", "#2B7F8C", "#F4B942", "#7C2232", "#FFE6A3", "#155063"]
+    board.focus()
+    for at in range(12):
+        for _ in range(5):
+            page.keyboard.press("PageDown")
+        page.keyboard.press("Enter")
+        field = panel.get_by_role("textbox", name=re.compile("^Colour")).first
+        field.fill(colours[at % 6])
+        field.press("Enter")
+        board.focus()
+    paints = saved(page, title)["layers"][-1]["build"][-1]["settings"]["paints"]["parts"]
+    assert len(paints) == 12
+    assert {each["colour"].upper() for each in paints} == set(colours)
+    assert len({each["letter"] for each in paints}) >= 3
+    seen = proof_pixels(page)
+    assert (np.abs(seen - bare).max(axis=-1) > 20).mean() > 0.01

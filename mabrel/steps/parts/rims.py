@@ -11,6 +11,7 @@ from mabrel.steps.parts.areas import common, joined, minus
 from mabrel.steps.parts.solid import Run, Shape, runs_of
 
 _STEP = 0.75  # pixels between the places by which a side is known
+_SHARPEST = 0.04  # of 2, how far two planes at a corner must face one way to be mitred
 _THIN = 0.05  # square pixels: less than that is no facet
 
 
@@ -27,13 +28,77 @@ def rim_of(
     samples = [_samples(run) for run in runs]
     owners = np.repeat(np.arange(len(runs)), [len(each) for each in samples])
     pieces = _nearest_to(np.concatenate(samples))
+    areas = [common(joined(list(pieces[owners == index])), rim) for index in range(len(runs))]
+    if corners == "mitred":
+        _mitre(areas, runs, samples, width)
     facets = []
-    for index in range(len(runs)):
-        own = joined(list(pieces[owners == index]))
-        for part in shapely.get_parts(common(own, rim)):
+    for run, area in zip(runs, areas, strict=True):
+        for part in shapely.get_parts(area):
             if isinstance(part, shapely.Polygon) and part.area > _THIN:
-                facets.append(Shape("facet", part, runs[index].anchor, runs[index].facing))
+                facets.append(Shape("facet", part, run.anchor, run.facing))
     return inner, facets
+
+
+def _mitre(
+    areas: list[shapely.Geometry], runs: list[Run], samples: list[NDArray[np.float64]], width: float
+) -> None:
+    """Give the sides at inner corners what their planes cover beyond them, in place: as far as
+    these meet in a crease, others there are not nearer to the edge."""
+    starts = {tuple(run.places[0]): index for index, run in enumerate(runs)}
+    wedges = []
+    for index, run in enumerate(runs):
+        after = starts.get(tuple(run.places[-1]))
+        if after is not None and after != index:
+            owners = (index, after)
+            wedges += [(owners, *each) for each in _wedges(run, runs[after], owners, width)]
+    longer = list(samples)
+    for _, owner, _, line in wedges:
+        longer[owner] = np.concatenate([longer[owner], line])
+    for owners, owner, wedge, line in wedges:
+        for other in _over(areas, wedge, owners):
+            own = _nearer(common(areas[other], wedge), line, longer[other])
+            areas[other] = minus(areas[other], own)
+            areas[owner] = joined([areas[owner], own])
+
+
+def _over(
+    areas: list[shapely.Geometry], wedge: shapely.Polygon, apart_from: tuple[int, int]
+) -> list[int]:
+    found = shapely.area(shapely.intersection(areas, wedge)) > _THIN
+    return [each for each in np.flatnonzero(found).tolist() if each not in apart_from]
+
+
+def _wedges(
+    run: Run, following: Run, owners: tuple[int, int], width: float
+) -> list[tuple[int, shapely.Polygon, NDArray[np.float64]]]:
+    """At an inner corner, the half of it that each of two sides' planes covers beyond its end, and
+    places on the line that it goes on in."""
+    corner = run.places[-1]
+    ways = np.array([corner - run.places[-2], following.places[1] - corner])
+    ways /= np.hypot(*ways.T)[:, None]
+    if ways[0, 0] * ways[1, 1] - ways[0, 1] * ways[1, 0] >= 0:
+        return []
+    inwards = np.stack([-ways[:, 1], ways[:, 0]], axis=1)
+    open_ = 1 + float(inwards[0] @ inwards[1])
+    if open_ < _SHARPEST:
+        return []
+    tip = corner + inwards.sum(axis=0) * width / open_
+    beyond = (tip - corner) @ ways[0]
+    steps = np.arange(0.5 * _STEP, beyond, _STEP)[:, None]
+    lines = corner + steps * ways[0], corner - steps * ways[1]
+    return [
+        (owner, shapely.Polygon([corner, corner + inward * width, tip]), line)
+        for owner, inward, line in zip(owners, inwards, lines, strict=True)
+        if len(line)
+    ]
+
+
+def _nearer(
+    area: shapely.Geometry, places: NDArray[np.float64], others: NDArray[np.float64]
+) -> shapely.Geometry:
+    """What of an area is nearer to some places than to others."""
+    cells = _nearest_to(np.concatenate([places, others]))
+    return common(area, joined(list(cells[: len(places)])))
 
 
 def _nearest_to(places: NDArray[np.float64]) -> NDArray[np.object_]:
