@@ -14,9 +14,7 @@ from mabrel.compose.words import titles_from, word_list
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.making import export, frame_files, make_pieces
 from mabrel.export.order import PRESETS, Order
-from mabrel.export.parts import parts_sheet
-from mabrel.export.parts_pdf import pdf_bytes
-from mabrel.export.parts_svg import svg_text
+from mabrel.export.parts_forms import PARTS
 from mabrel.export.sheet import sheet_of
 from mabrel.export.stills import STILLS, SUFFIXES, still_bytes
 from mabrel.export.workers import workers_at
@@ -25,7 +23,6 @@ from mabrel.steps import check_title
 from mabrel.title import Title, read_title, write_title
 from mabrel.title.atomic import write_atomically
 from mabrel.title.errors import error_of
-from mabrel.title.motion import still_time
 
 _ASKED = (
     "depth",
@@ -38,8 +35,8 @@ _ASKED = (
     "backdrop",
     "plate",
     "ground",
+    "hidden",
 )
-_PARTS = (".svg", ".pdf")
 _CLIP_SUFFIXES = {".webm": "webm", ".mkv": "ffv1", ".apng": "apng"}
 
 
@@ -74,7 +71,7 @@ def add_commands(commands: Any) -> None:
 def _add_ways(command: argparse.ArgumentParser) -> None:
     command.add_argument("--preset", choices=PRESETS, help="settings for a purpose")
     command.add_argument(
-        "--form", choices=sorted({*STILLS, *CLIPS}), help="where an ending has several"
+        "--form", choices=sorted({*STILLS, *CLIPS, *PARTS}), help="where an ending has several"
     )
     command.add_argument("--depth", metavar="BITS", help="8, 16, half or float")
     command.add_argument("--quality", type=int, metavar="1-100")
@@ -82,6 +79,9 @@ def _add_ways(command: argparse.ArgumentParser) -> None:
         "--passes", nargs="?", const="together", choices=("together", "apart"),
         help="of OpenEXR: in one file, or in one each",
     )  # fmt: skip
+    command.add_argument(
+        "--hidden", choices=("cut", "whole"), help="parts that others hide: cut away, or kept whole"
+    )
     command.add_argument("--scale", type=float)
     command.add_argument("--time", type=float, metavar="SECONDS", help="of a picture")
     command.add_argument("--frames", metavar="FIRST-LAST", help="such as 0-124")
@@ -101,26 +101,12 @@ def _add_ways(command: argparse.ArgumentParser) -> None:
 
 def _export(chosen: argparse.Namespace) -> None:
     title = check_title(read_title(chosen.title))
-    if chosen.output.suffix.lower() in _PARTS:
-        _write_parts(title, chosen)
-        return
     order = _order(chosen, chosen.output.name, title)
     workers = workers_at(chosen.on, chosen.jobs)
     try:
         _write(title, order, chosen.output, workers)
     finally:
         workers.close()
-
-
-def _write_parts(title: Title, chosen: argparse.Namespace) -> None:
-    """The title broken apart: vector shapes."""
-    time = still_time(title) if chosen.time is None else chosen.time
-    sheet = parts_sheet(title, Renderer(), time)
-    svg = chosen.output.suffix.lower() == ".svg"
-    content = svg_text(sheet).encode() if svg else pdf_bytes(sheet)
-    chosen.output.parent.mkdir(parents=True, exist_ok=True)
-    write_atomically(chosen.output, content)
-    print(f"{chosen.output}: {len(sheet.parts)} parts")
 
 
 def _write(title: Title, order: Order, path: Path, workers: Any) -> None:
@@ -185,12 +171,17 @@ def _order(chosen: argparse.Namespace, name: str, title: Title) -> Order:
 
 def _check_options(chosen: argparse.Namespace, name: str, order: Order) -> None:
     """Refuse what would change nothing of the file."""
-    still = None if order.kind in ("clip", "layers") else STILLS[order.form]
+    still = STILLS[order.form] if order.kind in ("picture", "frames") else None
+    if chosen.scale is not None and order.kind == "parts" and not PARTS[order.form].scales:
+        _refuse(name, "is drawn in lines, in frame pixels: --scale is for pictures")
+    if chosen.passes is not None and order.kind == "parts":
+        _refuse(name, "has no passes: those are of OpenEXR pictures and frames")
     if chosen.depth is not None and still is None:
         _refuse(name, "has a depth of its own: --depth is for pictures and frames")
     if chosen.quality is not None and (still is None or not still.lossy):
         _refuse(name, "has no quality to choose: --quality is for JPEG, WebP and AVIF")
-    alpha = order.kind == "layers" or (still.alpha if still else CLIPS[order.form].alpha)
+    apart = order.kind in ("layers", "parts")
+    alpha = apart or (still.alpha if still else CLIPS[order.form].alpha)
     if chosen.ground is not None and alpha:
         _refuse(name, "has alpha: --ground is for formats without it")
 
@@ -201,6 +192,9 @@ def _form(name: str, form: str | None, asked: dict[str, Any], moving: bool) -> d
     several = "#" in name
     if suffix == ".ora":
         return {"kind": "layers", "form": "ora", "depth": None}
+    parts = form if form in PARTS else _drawing(suffix) if form is None else None
+    if parts and PARTS[parts].suffix == suffix:
+        return {"kind": "parts", "form": parts, "depth": None, "passes": "none"}
     still, clip = SUFFIXES.get(suffix), _CLIP_SUFFIXES.get(suffix)
     if suffix == ".webp" and moving and not several:
         clip = "animated-webp"
@@ -214,7 +208,8 @@ def _form(name: str, form: str | None, asked: dict[str, Any], moving: bool) -> d
     if clip is not None:
         return {"kind": "clip", "form": clip, "depth": None, "passes": "none"}
     if still is None:
-        endings = ", ".join(sorted({*SUFFIXES, *_CLIP_SUFFIXES, ".ora"}))
+        drawings = {each.suffix for each in PARTS.values()}
+        endings = ", ".join(sorted({*SUFFIXES, *_CLIP_SUFFIXES, *drawings, ".ora"}))
         _refuse(name, f"has no ending that anything is exported to; there are {endings}")
     # A preset's passes and depth are for its own form, where the ending asks for another.
     own = asked.get("form") in (None, still)
@@ -222,6 +217,13 @@ def _form(name: str, form: str | None, asked: dict[str, Any], moving: bool) -> d
     passes = asked.get("passes", "none") if own or still == "exr" else "none"
     kind = "frames" if several else "picture"
     return {"kind": kind, "form": still, "depth": depth, "passes": passes}
+
+
+def _drawing(suffix: str) -> str | None:
+    """The form of parts that alone has this ending."""
+    if suffix in SUFFIXES:
+        return None
+    return next((each.name for each in PARTS.values() if each.suffix == suffix), None)
 
 
 def _span(written: str, order: Order, title: Title) -> dict[str, float]:

@@ -13,10 +13,10 @@ import { useNotices } from "@/stores/notices";
 import { text } from "@/text";
 import { title } from "./documents";
 
-const form = (name: string, depths: string[] = [], alpha = true) => ({ name, label: name, ending: `.${name}`, depths, alpha, lossy: false });
+const form = (name: string, depths: string[] = [], alpha = true) => ({ name, label: name, ending: `.${name}`, depths, alpha, lossy: false, scales: true });
 const forms: Forms = {
   stills: [form("png", ["8", "16"]), form("exr", ["half", "float"]), form("jpeg", ["8"], false)],
-  clips: [form("webm"), form("ffv1")], presets: [], own: [],
+  clips: [form("webm"), form("ffv1")], parts: [{ ...form("svg"), scales: false }, form("exr-index")], presets: [], own: [],
 };
 
 describe("an order", () => {
@@ -32,6 +32,13 @@ describe("an order", () => {
     expect(order).toMatchObject({ form: "exr", depth: "float", passes: "together" });
     expect(withOrder(order, { form: "png" }, forms).passes).toBe("none");
     expect(withOrder(order, { kind: "layers" }, forms)).toMatchObject({ form: "ora", passes: "none", depth: null });
+  });
+  it("has hidden parts where it has parts, and a size where it has pixels", () => {
+    const parts = withOrder(wholeOrder({ scale: 2 }), { kind: "parts" }, forms);
+    expect(parts).toMatchObject({ form: "svg", scale: 1, hidden: "cut" });
+    const whole = withOrder(parts, { hidden: "whole" }, forms);
+    expect(withOrder(whole, { form: "exr-index", scale: 2 }, forms)).toMatchObject({ hidden: "whole", scale: 2 });
+    expect(withOrder(whole, { kind: "picture" }, forms)).toMatchObject({ hidden: "cut", form: "png" });
   });
   it.each([
     [{ kind: "picture" as const }, 1],

@@ -7,22 +7,24 @@ from pydantic import Field, model_validator
 
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import FrameTime, frame_times, rate_of
+from mabrel.export.parts_forms import PARTS
 from mabrel.export.stills import STILLS
 from mabrel.title import Backdrop, Floor, Layer, Plate, Title
 from mabrel.title.kinds import Colour, Model
 from mabrel.title.motion import still_time
 from mabrel.title.varying import LATEST
 
-Kind = Literal["picture", "frames", "clip", "layers"]
+Kind = Literal["picture", "frames", "clip", "layers", "parts"]
 Seconds = Annotated[float, Field(ge=0, le=LATEST)]
 
 
 class Order(Model):
     """What of a title is exported, and how.
 
-    A ``picture`` is one moment, in one of `STILLS`; ``layers`` is one as OpenRaster; ``frames``
-    are numbered pictures, a ``clip`` is one of `CLIPS`. `rate` is written as a fraction
-    (``24000/1001``) or a number; without it the title's own, and without `end` all of it.
+    A ``picture`` is one moment, in one of `STILLS`; ``layers`` is one as OpenRaster; ``parts`` are
+    the title broken apart, in one of `PARTS`; ``frames`` are numbered pictures, a ``clip`` is one
+    of `CLIPS`. `rate` is written as a fraction (``24000/1001``) or a number; without it the
+    title's own, and without `end` all of it.
     """
 
     kind: Kind = "picture"
@@ -31,9 +33,11 @@ class Order(Model):
     quality: Annotated[int, Field(ge=1, le=100)] = 90
     passes: Literal["none", "together", "apart"] = "none"
     """Light and data passes, in one OpenEXR file or in one each; see `mabrel.export.passes`."""
+    hidden: Literal["cut", "whole"] = "cut"
+    """Whether parts are cut away where others hide them, or kept whole beneath these."""
     scale: Annotated[float, Field(ge=0.05, le=4)] = 1.0
     time: Seconds | None = None
-    """Of a picture or of layers; without it when the title stands."""
+    """Of a picture, layers or parts; without it when the title stands."""
     start: Seconds = 0.0
     end: Seconds | None = None
     rate: Annotated[str, Field(max_length=24)] | None = None
@@ -48,6 +52,10 @@ class Order(Model):
     def _fits(self) -> "Order":
         if self.kind == "layers" and self.form != "ora":
             raise ValueError("must have the form ora, where layers are asked for")
+        if self.kind == "parts" and self.form not in PARTS:
+            raise ValueError(f"must have one of these forms: {', '.join(PARTS)}")
+        if self.hidden != "cut" and self.kind != "parts":
+            raise ValueError("must be parts, where hidden ones are kept whole")
         if self.kind == "clip" and self.form not in CLIPS:
             raise ValueError(f"must have one of these forms: {', '.join(CLIPS)}")
         if self.kind in ("picture", "frames") and self.form not in STILLS:
@@ -79,12 +87,16 @@ class Order(Model):
         """Of its file, or of each frame's."""
         if self.kind == "layers":
             return ".ora"
+        if self.kind == "parts":
+            return PARTS[self.form].suffix
         return CLIPS[self.form].suffix if self.kind == "clip" else STILLS[self.form].suffix
 
     @property
     def media(self) -> str:
         if self.kind == "layers":
             return "image/openraster"
+        if self.kind == "parts":
+            return PARTS[self.form].media
         return CLIPS[self.form].media if self.kind == "clip" else STILLS[self.form].media
 
     def rate_for(self, title: Title) -> Fraction:
@@ -141,6 +153,12 @@ PRESETS: dict[str, Preset] = {
         "For retouching",
         "One OpenRaster with a layer for each layer, and for what lies behind and before it.",
         Order(kind="layers", form="ora"),
+    ),
+    "for-drawing": Preset(
+        "For drawing",
+        "One SVG of every face, facet, side and shadow as a shape of its own, without backdrop and "
+        "plate.",
+        Order(kind="parts", form="svg", backdrop=False, plate=False),
     ),
 }
 

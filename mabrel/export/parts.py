@@ -1,7 +1,7 @@
 """A title broken apart, as vector shapes filled with the colours that its picture has there."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 import shapely
@@ -61,11 +61,13 @@ def parts_sheet(
     *,
     layer: str | None = None,
     before: str | None = None,
+    whole: bool = False,
     cancel: Cancel | None = None,
 ) -> Sheet:
-    """The parts of a title at a time, or of one layer of it before a step. Raises what
-    `Renderer.parts` raises."""
-    shards = renderer.parts(title, layer=layer, before=before, time=time, cancel=cancel)
+    """The parts of a title at a time, or of one layer of it before a step; sides that are `whole`
+    are not cut where others hide them. Raises what `Renderer.parts` raises."""
+    how: dict[str, Any] = {"before": before, "whole": whole, "time": time, "cancel": cancel}
+    shards = renderer.parts(title, layer=layer, **how)
     frame = title.frame
     layers = {each.id: each.name or each.id for each in title.layers}
     drawn: list[Drawn] = []

@@ -1,5 +1,6 @@
 """Parts as SVG 1.1: one path each, in groups by layer and letter."""
 
+from collections import Counter
 from collections.abc import Iterator
 from itertools import groupby
 from xml.sax.saxutils import escape, quoteattr
@@ -22,12 +23,15 @@ def svg_text(sheet: Sheet) -> str:
         f"<title>{escape(sheet.name)}</title>",
         *_gradients(sheet),
     ]
-    names = _names(sheet)
+    names, groups = _names(sheet), Counter[str]()
     for layer, parts in groupby(enumerate(sheet.parts), lambda each: each[1].shard.layer):
         lines.append(f"<g id={quoteattr(_id(f'layer-{layer}'))}>")
         lines.append(f"<title>{escape(sheet.layers[layer])}</title>")
         for (kind, letter), own in groupby(parts, _group):
-            lines.append(f"<g id={quoteattr(_id(f'{layer}-{kind}-{letter}'))}>")
+            group = _id(f"{layer}-{kind}-{letter}")
+            groups[group] += 1
+            name = group if groups[group] == 1 else f"{group}-{groups[group]}"
+            lines.append(f"<g id={quoteattr(name)}>")
             lines += [_path(part, number, names[number]) for number, part in own]
             lines.append("</g>")
         lines.append("</g>")

@@ -17,6 +17,8 @@ from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import FrameTime
 from mabrel.export.openraster import openraster_bytes
 from mabrel.export.order import Order, as_ordered
+from mabrel.export.parts import parts_sheet
+from mabrel.export.parts_forms import PARTS
 from mabrel.export.passes import pass_pictures, passes_bytes, passes_of
 from mabrel.export.stills import still_bytes
 from mabrel.render import Cancel, Picture, Renderer
@@ -115,6 +117,11 @@ def _frame_files(
     try:
         if order.kind == "layers":
             yield ".ora", openraster_bytes(renderer, title, **how)
+        elif order.kind == "parts":
+            sheet = parts_sheet(
+                title, renderer, frame.time, whole=order.hidden == "whole", cancel=cancel
+            )
+            yield order.suffix, PARTS[order.form].write(sheet, order.scale)
         elif order.passes == "none":
             picture = renderer.render(title, **how)
             yield (

@@ -62,10 +62,15 @@ class Breaking:
 
 
 def parts_of(
-    breaking: Breaking, layer: Layer, around: Surroundings, before: str | None = None
+    breaking: Breaking,
+    layer: Layer,
+    around: Surroundings,
+    before: str | None = None,
+    whole: bool = False,
 ) -> list[Shard]:
     """The parts of one layer, from what lies beneath to what lies above; with `before`, the id of
-    a step, those that the steps before it make.
+    a step, those that the steps before it make. Sides that are `whole` are not cut where others
+    hide them.
 
     Raises RenderError for a card that is seen from its edge or its back.
     """
@@ -83,7 +88,7 @@ def parts_of(
         following = steps[index + 1].id if index + 1 < len(steps) else before
         settings = breaking.plans.settings(step)
         made.append(Made(kind_of(step.step), settings, breaking.piece(layer, following)[1]))
-    solid = solid_of(piece, made, scene)
+    solid = solid_of(piece, made, scene, whole)
     seen = _seen(plan, breaking)
     return [
         Shard(layer.id, part.kind, part.letter, part.number, area, part.facing, part.place)
@@ -100,11 +105,11 @@ class Made(NamedTuple):
     after: Piece
 
 
-def solid_of(first: Piece, made: Sequence[Made], scene: Scene) -> Solid:
+def solid_of(first: Piece, made: Sequence[Made], scene: Scene, whole: bool = False) -> Solid:
     """What steps break a piece into, one after the other."""
     lines = first.outline
     face = face_of(lines) if lines is not None else area_of(first.matte, first.region)
-    solid = Solid(face, face)
+    solid = Solid(face, face, whole=whole)
     for each in made:
         assert each.kind.parts is not None
         solid = each.kind.parts(solid, each.after, each.settings, scene)

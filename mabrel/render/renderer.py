@@ -224,12 +224,14 @@ class Renderer:
         *,
         layer: str | None = None,
         before: str | None = None,
+        whole: bool = False,
         time: float = 0.0,
         cancel: Cancel | None = None,
     ) -> list[Shard]:
         """The flat shapes that a title breaks apart into, from the back to the front: of each
         visible layer of lettering, shapes or a picture, or of one `layer`, as the steps before
-        the one with the id `before` have built it. Raises what `render` raises, and RenderError
+        the one with the id `before` have built it; sides that are `whole` are not cut where
+        others hide them. Raises what `render` raises, and RenderError
         where they are more than anyone can use."""
         asked = self._asked(title, time, 1.0, None, cancel)
         breaking = Breaking(asked.planner, asked.run)
@@ -242,7 +244,7 @@ class Renderer:
         for each in layers:
             if isinstance(each, BROKEN_APART):
                 around = asked.planner.setting(asked.view, _layer_plan(asked, each)).around
-                found += parts_of(breaking, each, around, before)
+                found += parts_of(breaking, each, around, before, whole)
         if len(found) > MOST_PARTS:
             raise RenderError(f"it breaks into {len(found):,} parts, more than {MOST_PARTS:,}")
         return found

@@ -15,6 +15,7 @@ from mabrel.compose import arrivals, finishes
 from mabrel.export.clip_forms import CLIPS
 from mabrel.export.frames import ClipError, frame_times, rate_of
 from mabrel.export.order import PRESETS, Order
+from mabrel.export.parts_forms import PARTS
 from mabrel.export.stills import STILLS
 from mabrel.render import TAPS
 from mabrel.source import is_font_file, shipped_pictures
@@ -91,11 +92,16 @@ def export_forms() -> dict[str, Any]:
          "alpha": each.alpha, "lossy": not each.lossless}
         for each in CLIPS.values()
     ]  # fmt: skip
+    parts = [
+        {"name": each.name, "label": each.label, "ending": each.suffix, "depths": [],
+         "alpha": True, "lossy": False, "scales": each.scales}
+        for each in PARTS.values()
+    ]  # fmt: skip
     presets = [
         {"name": name, "label": each.label, "says": each.says, "order": each.order.model_dump()}
         for name, each in PRESETS.items()
     ]
-    return {"stills": stills, "clips": clips, "presets": presets}
+    return {"stills": stills, "clips": clips, "parts": parts, "presets": presets}
 
 
 @cache

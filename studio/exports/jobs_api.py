@@ -78,6 +78,7 @@ class Form(Schema):
     depths: list[str]
     alpha: bool
     lossy: bool
+    scales: bool = True
 
 
 class Preset(Schema):
@@ -96,6 +97,7 @@ class OwnPreset(Schema):
 class Forms(Schema):
     stills: list[Form]
     clips: list[Form]
+    parts: list[Form]
     presets: list[Preset]
     own: list[OwnPreset]
 

@@ -9,18 +9,19 @@ export type Form = Schemas["Form"];
 export type ExportState = Schemas["ExportState"];
 export type Kind = Order["kind"];
 
-export const KINDS: readonly Kind[] = ["picture", "layers", "clip", "frames"];
+export const KINDS: readonly Kind[] = ["picture", "layers", "parts", "clip", "frames"];
 
 /** An order with all that it leaves out. */
 export function wholeOrder(order: Partial<Schemas["Order"]> = {}): Order {
   return {
     kind: "picture", form: "png", depth: null, quality: 90, passes: "none", scale: 1, time: null, start: 0, end: null,
-    rate: null, backdrop: true, plate: true, ground: "#000000", ...order,
+    rate: null, hidden: "cut", backdrop: true, plate: true, ground: "#000000", ...order,
   };
 }
 /** The formats in which a kind can be had. */
 export function formsOf(kind: Kind, forms: Forms): Form[] {
   if (kind === "layers") return [];
+  if (kind === "parts") return forms.parts;
   return kind === "clip" ? forms.clips : forms.stills;
 }
 export function formOf(order: Order, forms: Forms): Form | undefined {
@@ -28,12 +29,14 @@ export function formOf(order: Order, forms: Forms): Form | undefined {
 }
 /** The order with other settings; what doesn't fit them any more falls back to what is usual. */
 export function withOrder(order: Order, changes: Partial<Order>, forms: Forms): Order {
-  const next = { ...order, ...changes };
+  const wanted = { ...order, ...changes };
+  const next = wanted.kind === "parts" ? wanted : { ...wanted, hidden: "cut" as const };
   if (next.kind === "layers") return { ...next, form: "ora", depth: null, passes: "none" };
   const there = formsOf(next.kind, forms);
   const form = there.find(({ name }) => name === next.form) ?? there[0];
   const depth = form?.depths.includes(next.depth ?? "") ? next.depth : (form?.depths[0] ?? null);
-  return { ...next, form: form?.name ?? next.form, depth, passes: form?.name === "exr" ? next.passes : "none" };
+  const scale = form?.scales === false ? 1 : next.scale;
+  return { ...next, form: form?.name ?? next.form, depth, scale, passes: form?.name === "exr" ? next.passes : "none" };
 }
 export const isMoving = (order: Order) => order.kind === "clip" || order.kind === "frames";
 

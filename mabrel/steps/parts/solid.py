@@ -63,6 +63,8 @@ class Solid:
     front: shapely.Geometry
     """What rims leave of it."""
     parts: tuple[Shape, ...] = ()
+    whole: bool = False
+    """Whether its sides are kept whole where others hide them."""
 
     @property
     def silhouette(self) -> shapely.Geometry:

@@ -1,6 +1,6 @@
 """The sides of a face that is pushed back: what of each one sees."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import shapely
@@ -15,11 +15,11 @@ _THIN = 1e-4  # square pixels: less than that is no area
 _JOINED = 1e-3  # pixels by which neighbours are grown to be one
 
 
-def sides_of(face: shapely.Geometry, way: Way) -> list[Shape]:
+def sides_of(face: shapely.Geometry, way: Way, whole: bool = False) -> list[Shape]:
     """The back of a body, whole, and what of each of its sides is seen from the front.
 
     Sides lie behind the face; of two that lie over one another the one hides the other that is
-    nearer to the face there.
+    nearer to the face there. `whole` ones are not cut; those that are hidden come first.
     """
     end = _ends(way)
     back = shapely.transform(face, end)
@@ -36,14 +36,44 @@ def sides_of(face: shapely.Geometry, way: Way) -> list[Shape]:
             normals.append(normal)
             starts.append(a)
             owners.append(index)
-    seen = _seen(quads, face, _depths(way, np.array(normals), np.array(starts)))
-    return [
-        *(
-            Shape("back", behind, anchor_of(front))
-            for behind, front in zip(shapely.get_parts(back), shapely.get_parts(face), strict=True)
-        ),
-        *_by_run(seen, owners, runs),
+    depth = _depths(way, np.array(normals), np.array(starts))
+    backs = [
+        Shape("back", behind, anchor_of(front))
+        for behind, front in zip(shapely.get_parts(back), shapely.get_parts(face), strict=True)
+        if front.area > 0
     ]
+    if not whole:
+        return [*backs, *_by_run(_seen(quads, face, depth), owners, runs)]
+    sides = {index: _by_run(quads, owners, runs, only=index) for index in range(len(runs))}
+    return [*backs, *(each for index in _sorted(quads, owners, depth) for each in sides[index])]
+
+
+def _sorted(
+    quads: list[shapely.Polygon], owners: list[int], depth: Callable[[int, Places], float]
+) -> list[int]:
+    """The sides that have quads, each after those that it hides; what hides one another in a
+    circle comes as it runs round."""
+    before: dict[int, set[int]] = {owner: set() for owner in owners}
+    for i, j in _overlapping(quads):
+        if owners[i] == owners[j]:
+            continue
+        both = common(quads[i], quads[j])
+        if both.area >= _THIN * 100:
+            place = shapely.get_coordinates(shapely.point_on_surface(both))[0]
+            if depth(j, place) > depth(i, place):
+                before[owners[i]].add(owners[j])
+    done: list[int] = []
+    while len(done) < len(before):
+        left = [each for each in before if each not in done]
+        free = [each for each in left if not (before[each] - set(done))]
+        done += free or left[:1]
+    return done
+
+
+def _overlapping(quads: list[shapely.Polygon]) -> list[tuple[int, int]]:
+    tree = shapely.STRtree(quads)
+    first, second = tree.query(quads, predicate="overlaps")
+    return list(zip(first.tolist(), second.tolist(), strict=True))
 
 
 def _ends(way: Way) -> Callable[[Places], Places]:
@@ -77,9 +107,7 @@ def _seen(
         return []
     shapely.prepare(face)
     found = [minus(quad, face) for quad in quads]
-    tree = shapely.STRtree(quads)
-    first, second = tree.query(quads, predicate="overlaps")
-    for i, j in zip(first.tolist(), second.tolist(), strict=True):
+    for i, j in _overlapping(quads):
         if found[i].is_empty:
             continue
         both = common(found[i], quads[j])
@@ -91,9 +119,14 @@ def _seen(
     return found
 
 
-def _by_run(seen: list[shapely.Geometry], owners: list[int], runs: list[Run]) -> list[Shape]:
+def _by_run(
+    seen: Sequence[shapely.Geometry],
+    owners: list[int],
+    runs: list[Run],
+    only: int | None = None,
+) -> list[Shape]:
     shapes = []
-    for index in range(len(runs)):
+    for index in range(len(runs)) if only is None else [only]:
         own = [area for area, owner in zip(seen, owners, strict=True) if owner == index]
         there = [each.buffer(_JOINED, join_style="mitre") for each in own if each.area > 0]
         whole = joined(there)

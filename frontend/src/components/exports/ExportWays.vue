@@ -20,6 +20,7 @@ const choices = computed(() => formsOf(order.value.kind, props.forms).map(({ nam
 const form = computed(() => formOf(order.value, props.forms));
 const depths = computed(() => (form.value?.depths ?? []).map((value) => ({ value, title: text.exports.depths[value] ?? value })));
 const passes = (Object.keys(text.exports.passWays) as Order["passes"][]).map((value) => ({ value, title: text.exports.passWays[value] }));
+const hidden = (Object.keys(text.exports.hiddenWays) as Order["hidden"][]).map((value) => ({ value, title: text.exports.hiddenWays[value] }));
 const moving = computed(() => isMoving(order.value));
 const pixels = computed(() => {
   const { width, height } = props.title.frame;
@@ -32,6 +33,7 @@ const rates = computed(() => [
 ]);
 const contains = computed(() => {
   if (order.value.kind === "layers") return text.exports.layersSay;
+  if (order.value.kind === "parts") return text.exports.partsSay;
   const said = form.value?.alpha ? text.exports.alpha : text.exports.opaque;
   return form.value?.name === "exr" ? `${said} ${text.exports.linear}` : said;
 });
@@ -51,7 +53,11 @@ function set(changes: Partial<Order>) {
       @update:model-value="set({ passes: $event as Order['passes'] })"
     />
     <p v-if="order.passes !== 'none'" class="quiet">{{ text.exports.passesHelp }}</p>
-    <ChoiceField :label="text.exports.size" :model-value="String(order.scale)" :choices="SCALES" @update:model-value="set({ scale: Number($event) })" />
+    <ChoiceField
+      v-if="order.kind === 'parts'" :label="text.exports.hidden" :help="text.exports.hiddenHelp" :model-value="order.hidden" :choices="hidden"
+      @update:model-value="set({ hidden: $event as Order['hidden'] })"
+    />
+    <ChoiceField v-if="form?.scales !== false" :label="text.exports.size" :model-value="String(order.scale)" :choices="SCALES" @update:model-value="set({ scale: Number($event) })" />
     <p class="quiet">{{ pixels }}</p>
     <template v-if="moving">
       <NumberField :label="text.exports.from" :model-value="order.start" :low="0" :high="Math.max((order.end ?? duration) - 0.01, 0)" :unit="text.exports.seconds" @update:model-value="set({ start: $event })" />
