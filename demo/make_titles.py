@@ -139,7 +139,7 @@ def beacon() -> Title:
     backdrop["build"] = []
     word = next(each for each in document["layers"] if each["kind"] == "lettering")
     word["build"] = build
-    word["placement"] = {"turn_y": 14, "turn_x": -6}
+    word["placement"] = {"x": -30, "y": -20}
     document["layers"] = [backdrop, word]
     return parse_title(document)
 

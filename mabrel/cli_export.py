@@ -174,6 +174,9 @@ def _check_options(chosen: argparse.Namespace, name: str, order: Order) -> None:
     still = STILLS[order.form] if order.kind in ("picture", "frames") else None
     if chosen.scale is not None and order.kind == "parts" and not PARTS[order.form].scales:
         _refuse(name, "is drawn in lines, in frame pixels: --scale is for pictures")
+    grounds = [each for each in ("backdrop", "plate") if getattr(chosen, each) is not None]
+    if grounds and order.kind == "parts":
+        _refuse(name, f"has no grounds: --{grounds[0]} is for pictures")
     if chosen.passes is not None and order.kind == "parts":
         _refuse(name, "has no passes: those are of OpenEXR pictures and frames")
     if chosen.depth is not None and still is None:

@@ -156,9 +156,8 @@ PRESETS: dict[str, Preset] = {
     ),
     "for-drawing": Preset(
         "For drawing",
-        "One SVG of every face, facet, side and shadow as a shape of its own, without backdrop and "
-        "plate.",
-        Order(kind="parts", form="svg", backdrop=False, plate=False),
+        "One SVG of every face, facet, side and shadow as a shape of its own.",
+        Order(kind="parts", form="svg"),
     ),
 }
 

@@ -216,6 +216,7 @@ def test_the_command_writes_the_number_of_each_part(tmp_path) -> None:
         ("a.pdf", ["--ground", "#ff0000"], "alpha"),
         ("a.pdf", ["--form", "svg"], "another ending"),
         ("a.svg", ["--passes"], "passes"),
+        ("a.svg", ["--no-backdrop"], "no grounds"),
     ],
 )
 def test_what_parts_can_not_be_is_said(

@@ -30,6 +30,8 @@ const fills = computed(() => [
   { value: "", title: text.parts.asItIs },
   ...(catalogue.model("brush").find((each) => each.name === "fill")?.choices ?? []).map((value) => ({ value, title: text.parts.fills[value] ?? value })),
 ]);
+/** Spread, they wait for their colours. */
+const waiting = computed(() => spread.value > 0 && parts.value.some((each) => !each.colours));
 const scopes = SCOPES.map((value) => ({ value, title: text.parts.scopes[value] }));
 const own = computed(() => painting.current);
 const alike = computed(() => [
@@ -55,7 +57,7 @@ onBeforeUnmount(() => {
   <PeggedField v-if="setting && place" :of="place.slice(0, -1)" :setting="setting">
     <fieldset>
       <legend>{{ text.parts.title }}</legend>
-      <p class="quiet">{{ known ? text.parts.found(painting.pickable.length, paints.length) : text.parts.looking }}</p>
+      <p class="quiet">{{ known && !waiting ? text.parts.found(painting.pickable.length, paints.length) : text.parts.looking }}</p>
       <NumberField
         :label="text.parts.spread"
         :help="text.parts.spreadHelp"

@@ -68,8 +68,8 @@ function set(changes: Partial<Order>) {
       <ChoiceField :label="text.exports.rate" :model-value="order.rate ?? ''" :choices="rates" @update:model-value="set({ rate: $event || null })" />
       <p class="quiet" data-testid="frames">{{ text.exports.frames(framesOf(order, title)) }}</p>
     </template>
-    <SwitchField v-if="hasBackdrop(title)" :label="text.exports.backdrop" :model-value="order.backdrop" @update:model-value="set({ backdrop: $event })" />
-    <SwitchField v-if="hasPlate(title)" :label="text.exports.plate" :model-value="order.plate" @update:model-value="set({ plate: $event })" />
+    <SwitchField v-if="order.kind !== 'parts' && hasBackdrop(title)" :label="text.exports.backdrop" :model-value="order.backdrop" @update:model-value="set({ backdrop: $event })" />
+    <SwitchField v-if="order.kind !== 'parts' && hasPlate(title)" :label="text.exports.plate" :model-value="order.plate" @update:model-value="set({ plate: $event })" />
     <ColourField v-if="form && !form.alpha" :label="text.exports.ground" :help="text.exports.groundHelp" :model-value="order.ground" @update:model-value="set({ ground: $event.slice(0, 7) })" />
     <p class="quiet">{{ contains }}</p>
   </section>
