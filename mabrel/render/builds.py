@@ -93,13 +93,9 @@ def built(
             continue
         kind = kind_of(step.step)
         first = first if past else done
+        plan = setting.plan
         parts = partial(
-            parts_node,
-            setting.plan.layer.id,
-            first.node,
-            tuple(past),
-            setting.plan.scale,
-            setting.around,
+            parts_node, plans, plan.layer.id, first.node, tuple(past), plan.scale, setting.around
         )
         done = _stepped(plans, setting, done, step, step.id in asked, parts)
         if kind.parts:

@@ -82,7 +82,7 @@ def parts_of(
         return []
     if plan.card.seen_from[2] <= 0:
         raise RenderError(f"layer {layer.name or layer.id!r} is seen from behind: it has no front")
-    scene = Scene(plan.scale, around)
+    scene = Scene(plan.scale, around, breaking.plans.pause)
     made = []
     for index, step in enumerate(steps):
         following = steps[index + 1].id if index + 1 < len(steps) else before
@@ -137,10 +137,15 @@ class Broken:
 
 
 def parts_node(
-    layer: str, first: Node[Piece], past: Sequence[Past], scale: float, around: Surroundings
+    plans: Plans,
+    layer: str,
+    first: Node[Piece],
+    past: Sequence[Past],
+    scale: float,
+    around: Surroundings,
 ) -> Node[Broken]:
     """What a build has broken its source into so far, in render pixels; nothing from behind."""
-    scene = Scene(scale, around)
+    scene = Scene(scale, around, plans.pause)
     letters = around.letters()
 
     def work(piece: Piece, *afters: Piece) -> Broken:

@@ -118,7 +118,9 @@ def _parts(solid: Solid, piece: Piece, settings: Extrude, scene: Scene) -> Solid
     if settings.length <= 0:
         return solid
     if _profile(settings, scene) is None and not _apart(settings, scene):
-        return solid.with_parts(*sides_of(solid.face, _way(settings, scene), solid.whole))
+        return solid.with_parts(
+            *sides_of(solid.face, _way(settings, scene), solid.whole, scene.pause)
+        )
     traced = area_of(piece.solid, piece.region)  # sides that bulge are one shape
     beyond = shapely.get_parts(minus(traced, solid.face.buffer(_BESIDE)))
     return solid.with_parts(*(Shape("side", each) for each in beyond if each.area > _SLIVER))

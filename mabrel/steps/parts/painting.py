@@ -8,7 +8,7 @@ import shapely
 
 from mabrel.colour import brightness, from_code, straight
 from mabrel.steps.part import NamedPart
-from mabrel.steps.parts.areas import coverage, joined, minus
+from mabrel.steps.parts.areas import coverage, joined
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 from mabrel.title.part_paints import Brush
@@ -24,28 +24,43 @@ Texture = Callable[[Brush], Array]
 
 
 def painted(
-    plane: Array, region: Region, parts: Sequence[tuple[NamedPart, Brush | None]], texture: Texture
+    plane: Array,
+    region: Region,
+    parts: Sequence[tuple[NamedPart, Brush | None]],
+    texture: Texture,
+    pause: Callable[[], None] = lambda: None,
 ) -> Array:
     """Premultiplied colours (H, W, 4) to lay over a plane of colours ((H, W, 4), premultiplied):
     of all its parts those that have a brush, each covering of a pixel what the part does."""
     total = np.zeros_like(plane)
     if all(brush is None for _, brush in parts):
         return total
-    whole = joined([part.area for part, _ in parts])
     levels = _levels(plane, region, [part for part, _ in parts])
+    open_ = _left_open(region, [part for part, _ in parts])
     for part, brush in parts:
         window = brush and _window(part.area, region)
         if not brush or not window:
             continue
-        beyond = minus(part.area.buffer(_BEYOND, join_style="mitre"), whole)
-        cover = np.clip(coverage(part.area, window) + coverage(beyond, window), 0, 1)
+        pause()
         inside = window.within(region)
+        wider = part.area.buffer(_BEYOND, join_style="mitre")
+        cover = coverage(part.area, window) + coverage(wider, window) * open_[inside]
         textured = brush.fill in ("pattern", "picture")
         colours = texture(brush)[inside].copy() if textured else _filled(brush, part, window)
         colours[..., :3] = _shaded(colours[..., :3], plane[inside], levels[part.kind], brush)
-        alpha = colours[..., 3] * cover
+        alpha = colours[..., 3] * np.minimum(cover, np.float32(1))
         total[inside] += np.dstack([colours[..., :3] * alpha[..., None], alpha])
     return np.asarray(total / np.maximum(total[..., 3:], np.float32(1)), np.float32)
+
+
+def _left_open(region: Region, parts: Sequence[NamedPart]) -> Array:
+    """(H, W), 0..1: what no part covers."""
+    covered = np.zeros((region.height, region.width), np.float32)
+    for part in parts:
+        window = _window(part.area, region)
+        if window is not None:
+            covered[window.within(region)] += coverage(part.area, window)
+    return np.maximum(1 - covered, np.float32(0))
 
 
 def laid_within(plane: Array, paint: Array) -> Array:

@@ -1,5 +1,6 @@
 """The facets of a rim: of each place of it, the side that is nearest."""
 
+from collections.abc import Callable
 from typing import Literal
 
 import numpy as np
@@ -12,23 +13,46 @@ from mabrel.steps.parts.solid import Run, Shape, runs_of
 
 _STEP = 0.75  # pixels between the places by which a side is known
 _SHARPEST = 0.04  # of 2, how far two planes at a corner must face one way to be mitred
+_SEEN = 0.5  # square pixels: less than that is not moved from one facet to another
 _THIN = 0.05  # square pixels: less than that is no facet
 
 
 def rim_of(
-    face: shapely.Geometry, width: float, corners: Literal["round", "mitred"]
+    face: shapely.Geometry,
+    width: float,
+    corners: Literal["round", "mitred"],
+    pause: Callable[[], None] = lambda: None,
 ) -> tuple[shapely.Geometry, list[Shape]]:
-    """What a rim of that width leaves of a face, and its facets: one for each side."""
+    """What a rim of that width leaves of a face, and its facets: one for each side.
+
+    Each piece that hangs together is worked on by itself, since none reaches into another;
+    `pause` is called before each.
+    """
+    inner, facets = [], []
+    for piece in shapely.get_parts(face):
+        pause()
+        if piece.area > 0:
+            left, found = _rim_of_one(piece, width, corners)
+            inner.append(left)
+            facets += found
+    return joined(inner), facets
+
+
+def _rim_of_one(
+    piece: shapely.Polygon, width: float, corners: Literal["round", "mitred"]
+) -> tuple[shapely.Geometry, list[Shape]]:
+    left, top, right, bottom = piece.bounds
+    width = min(width, min(right - left, bottom - top) / 2 + 1)  # beyond, nothing is left of it
     join: Literal["round", "mitre"] = "mitre" if corners == "mitred" else "round"
-    inner = face.buffer(-width, join_style=join, mitre_limit=8.0)
-    rim = minus(face, inner)
+    inner = piece.buffer(-width, join_style=join, mitre_limit=8.0)
+    rim = minus(piece, inner)
     if rim.is_empty:
-        return face, []
-    runs = runs_of(face)
+        return piece, []
+    runs = runs_of(piece)
     samples = [_samples(run) for run in runs]
-    owners = np.repeat(np.arange(len(runs)), [len(each) for each in samples])
-    pieces = _nearest_to(np.concatenate(samples))
-    areas = [common(joined(list(pieces[owners == index])), rim) for index in range(len(runs))]
+    ends = np.cumsum([len(each) for each in samples])
+    cells = np.split(_nearest_to(np.concatenate(samples)), ends[:-1])
+    areas = [common(shapely.coverage_union_all(own), rim) for own in cells]
     if corners == "mitred":
         _mitre(areas, runs, samples, width)
     facets = []
@@ -64,7 +88,7 @@ def _mitre(
 def _over(
     areas: list[shapely.Geometry], wedge: shapely.Polygon, apart_from: tuple[int, int]
 ) -> list[int]:
-    found = shapely.area(shapely.intersection(areas, wedge)) > _THIN
+    found = shapely.area(shapely.intersection(areas, wedge)) > _SEEN
     return [each for each in np.flatnonzero(found).tolist() if each not in apart_from]
 
 
@@ -98,7 +122,7 @@ def _nearer(
 ) -> shapely.Geometry:
     """What of an area is nearer to some places than to others."""
     cells = _nearest_to(np.concatenate([places, others]))
-    return common(area, joined(list(cells[: len(places)])))
+    return common(area, shapely.coverage_union_all(cells[: len(places)]))
 
 
 def _nearest_to(places: NDArray[np.float64]) -> NDArray[np.object_]:

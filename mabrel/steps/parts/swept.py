@@ -12,10 +12,16 @@ from mabrel.steps.sides.way import Way
 
 Places = NDArray[np.float64]
 _THIN = 1e-4  # square pixels: less than that is no area
+_OFTEN = 200  # overlaps between two looks at whether to give up
 _JOINED = 1e-3  # pixels by which neighbours are grown to be one
 
 
-def sides_of(face: shapely.Geometry, way: Way, whole: bool = False) -> list[Shape]:
+def sides_of(
+    face: shapely.Geometry,
+    way: Way,
+    whole: bool = False,
+    pause: Callable[[], None] = lambda: None,
+) -> list[Shape]:
     """The back of a body, whole, and what of each of its sides is seen from the front.
 
     Sides lie behind the face; of two that lie over one another the one hides the other that is
@@ -42,10 +48,9 @@ def sides_of(face: shapely.Geometry, way: Way, whole: bool = False) -> list[Shap
         for behind, front in zip(shapely.get_parts(back), shapely.get_parts(face), strict=True)
         if front.area > 0
     ]
-    if not whole:
-        return [*backs, *_by_run(_seen(quads, face, depth), owners, runs)]
-    sides = {index: _by_run(quads, owners, runs, only=index) for index in range(len(runs))}
-    return [*backs, *(each for index in _sorted(quads, owners, depth) for each in sides[index])]
+    sides = _by_run(quads if whole else _seen(quads, face, depth, pause), owners, runs)
+    order = _sorted(quads, owners, depth) if whole else sorted(sides)
+    return [*backs, *(each for owner in order for each in sides.get(owner, []))]
 
 
 def _sorted(
@@ -101,13 +106,23 @@ def _depths(way: Way, normals: Places, starts: Places) -> Callable[[int, Places]
 
 
 def _seen(
-    quads: list[shapely.Polygon], face: shapely.Geometry, depth: Callable[[int, Places], float]
+    quads: list[shapely.Polygon],
+    face: shapely.Geometry,
+    depth: Callable[[int, Places], float],
+    pause: Callable[[], None],
 ) -> list[shapely.Geometry]:
+    """What is left of each without the face, and without what lies over it."""
     if not quads:
         return []
-    shapely.prepare(face)
-    found = [minus(quad, face) for quad in quads]
-    for i, j in _overlapping(quads):
+    found: list[shapely.Geometry] = list(quads)
+    pieces = shapely.get_parts(face)
+    shapely.prepare(pieces)
+    hits = shapely.STRtree(pieces).query(quads, predicate="intersects")
+    for i, piece in zip(*hits.tolist(), strict=True):
+        found[i] = minus(found[i], pieces[piece])
+    for count, (i, j) in enumerate(_overlapping(quads)):
+        if count % _OFTEN == 0:
+            pause()
         if found[i].is_empty:
             continue
         both = common(found[i], quads[j])
@@ -120,17 +135,18 @@ def _seen(
 
 
 def _by_run(
-    seen: Sequence[shapely.Geometry],
-    owners: list[int],
-    runs: list[Run],
-    only: int | None = None,
-) -> list[Shape]:
-    shapes = []
-    for index in range(len(runs)) if only is None else [only]:
-        own = [area for area, owner in zip(seen, owners, strict=True) if owner == index]
-        there = [each.buffer(_JOINED, join_style="mitre") for each in own if each.area > 0]
-        whole = joined(there)
-        for part in shapely.get_parts(whole):
-            if isinstance(part, shapely.Polygon) and part.area > _THIN * 100:
-                shapes.append(Shape("side", part, runs[index].anchor, runs[index].facing))
-    return shapes
+    seen: Sequence[shapely.Geometry], owners: list[int], runs: list[Run]
+) -> dict[int, list[Shape]]:
+    """The sides, by the runs of the outline that they belong to."""
+    own: dict[int, list[shapely.Geometry]] = {}
+    for area, owner in zip(seen, owners, strict=True):
+        if area.area > 0:
+            own.setdefault(owner, []).append(area.buffer(_JOINED, join_style="mitre"))
+    return {
+        owner: [
+            Shape("side", part, runs[owner].anchor, runs[owner].facing)
+            for part in shapely.get_parts(joined(areas))
+            if isinstance(part, shapely.Polygon) and part.area > _THIN * 100
+        ]
+        for owner, areas in own.items()
+    }

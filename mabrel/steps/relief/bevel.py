@@ -67,7 +67,7 @@ def _parts(solid: Solid, piece: Piece, settings: Bevel, scene: Scene) -> Solid:
     beyond = width * _outwards(settings)
     join = "mitre" if settings.corners == "mitred" else "round"
     face = solid.face.buffer(beyond, join_style=join) if beyond > 0 else solid.face
-    inner, facets = rim_of(face, width, settings.corners)
+    inner, facets = rim_of(face, width, settings.corners, scene.pause)
     front = common(solid.front, inner) if beyond <= 0 else inner
     return replace(solid, face=face, front=front).with_parts(*facets)
 

@@ -86,14 +86,16 @@ def parts(piece: Piece, settings: Parts, scene: Scene) -> Piece:
             textures[key] = _texture(piece, brush, settings, scene)
         return textures[key]
 
-    share = np.float32(settings.opacity)
-    own = [each for each in brushes if each[0].kind in ON_FACE]
-    done = paint_colours(piece, "normal", painted(piece.face, piece.region, own, texture) * share)
-    behind = [each for each in brushes if each[0].kind in BEHIND]
-    if piece.behind is None or not any(brush for _, brush in behind):
+    def paint(plane: Array, kinds: Sequence[str]) -> Array:
+        own = [each for each in brushes if each[0].kind in kinds]
+        return painted(plane, piece.region, own, texture, scene.pause) * np.float32(
+            settings.opacity
+        )
+
+    done = paint_colours(piece, "normal", paint(piece.face, ON_FACE))
+    if piece.behind is None:
         return done
-    paint = painted(piece.behind, piece.region, behind, texture) * share
-    return done.behind_repainted(laid_within(piece.behind, paint))
+    return done.behind_repainted(laid_within(piece.behind, paint(piece.behind, BEHIND)))
 
 
 def _seen(part: NamedPart, parts: Sequence[NamedPart]) -> NamedPart:
