@@ -1,5 +1,6 @@
 """Take the pictures in docs/screenshots from the demo data, at 1280×800; those named, or all."""
 
+import re
 import sys
 import tempfile
 from pathlib import Path
@@ -241,6 +242,19 @@ def shapes(page: Page) -> None:
     settled(page)
 
 
+def parts(page: Page) -> None:
+    open_title(page, "Beacon")
+    page.get_by_role("button", name="Painted parts", exact=True).click()
+    panel = page.get_by_role("group", name="By hand")
+    spread = panel.get_by_role("textbox", name="Spread")
+    spread.fill("55")
+    spread.press("Enter")
+    front = page.locator("[data-part='A1-front-1']")
+    expect(front).to_have_attribute("style", re.compile("fill"))
+    front.dispatch_event("pointerdown", {"button": 0})
+    settled(page)
+
+
 VIEWS = {
     "shelf": shelf,
     "bench": bench,
@@ -260,6 +274,7 @@ VIEWS = {
     "word-list": word_list,
     "cells": cells,
     "shapes": shapes,
+    "parts": parts,
 }
 
 

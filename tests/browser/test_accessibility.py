@@ -171,8 +171,18 @@ def along(page: Page) -> None:
     expect(page.get_by_role("button", name="Place 1 of the path")).to_be_visible()
 
 
-def test_cells_and_shapes_have_no_serious_fault(page: Page) -> None:
-    for state in (cells, shapes, along):
+def parts(page: Page) -> None:
+    open_title(page, "Beacon")
+    page.get_by_role("button", name="Painted parts", exact=True).click()
+    board = page.get_by_role("application", name="Parts.")
+    board.focus()
+    page.keyboard.press("PageDown")
+    panel = page.get_by_role("group", name="By hand")
+    expect(panel.get_by_role("combobox", name="Holds for").last).to_be_visible()
+
+
+def test_cells_shapes_and_parts_have_no_serious_fault(page: Page) -> None:
+    for state in (cells, shapes, along, parts):
         state(page)
         for lamp in ("day", "lampOff"):
             assert found_in(page, lamp) == [], (state.__name__, lamp)

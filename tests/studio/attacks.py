@@ -181,6 +181,12 @@ BROKEN = {
     "rows that go on": _layers(
         word(build=[_step("surface.cells", painted=_painted(*["a" * 4000] * 200))])
     ),
+    "two thousand and one paints": _layers(
+        word(build=[_step("surface.parts", paints={"parts": [{}] * 2001})])
+    ),
+    "a part that is no part": _layers(
+        word(build=[_step("surface.parts", paints={"parts": [{"kind": "shadow"}]})])
+    ),
     "a frame around nobody": _layers(
         word(), {"kind": "shapes", "source": {"shapes": [{"form": "frame", "around": "nobody"}]}}
     ),
@@ -202,6 +208,7 @@ TO_DOCUMENTS = {
     "/section": {"session": "x", "layer": "word", "at": 90},
     "/boxes": {"session": "x", "layer": "word"},
     "/cells": {"session": "x", "layer": "word", "step": "x"},
+    "/parts": {"session": "x", "layer": "word", "step": "x", "coloured": True},
     "/tones": {"session": "x", "layer": "word", "step": "x"},
     "/build-pictures": {"session": "x", "layer": "word"},
     "/strip": {"session": "x", "lane": "x"},
@@ -254,6 +261,20 @@ def documents() -> Iterator[Attack]:
                  allowed=(200,))  # fmt: skip
     ask = {"session": "x", "document": dust, "layer": "word", "step": "cells", "divided": 8}
     yield Attack("the grid of dust", "POST", "/cells", ask)
+    many = [
+        {"kind": "facet", "facing": 360 * n / 2000, "fill": "pattern", "size": 1 + n}
+        for n in range(2000)
+    ]
+    glass = [
+        _step("relief.bevel", width=2000, corners="mitred"), _step("depth.extrude", length=4000),
+        _step("surface.parts", paints={"parts": many}) | {"id": "parts"},
+    ]  # fmt: skip
+    for name, text in (("a wall of glass", "ABRS" * 8), ("no glass at all", " ")):
+        panes = _layers(word(text, build=glass))
+        yield Attack(name, "POST", "/preview", {"session": "x", "document": panes},
+                     allowed=(200, 422))  # fmt: skip
+        ask = {"session": "x", "document": panes, "layer": "word", "step": "parts"}
+        yield Attack(f"the panes of {name}", "POST", "/parts", ask, allowed=(200, 422))
     heap = _layers(word("A" * 2000, size=300, letter_spacing=-208))
     yield Attack("a heap of letters", "POST", "/preview", {"session": "x", "document": heap},
                  allowed=(200, 422))  # fmt: skip
