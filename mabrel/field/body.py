@@ -28,16 +28,16 @@ class Rays(NamedTuple):
 
 
 class Seen(NamedTuple):
-    """What rays meet first, (H, W) each."""
+    """What rays meet first, (R, C) each."""
 
     what: NDArray[np.int8]
     """`NOTHING`, `FACE`, `SIDE` or `BACK`."""
     depth: Array
     """0 at the face to 1 at the back."""
     normal: Array
-    """(H, W, 2): the outline's outward unit normal beside a side; 0 elsewhere."""
+    """(R, C, 2): the outline's outward unit normal beside a side; 0 elsewhere."""
     place: Array
-    """(H, W, 3): where, in the card's axes."""
+    """(R, C, 3): where, in the card's axes."""
 
 
 def march(
@@ -53,13 +53,13 @@ def march(
     """Look at the body whose outline has the signed `distance` (H, W), pixels from whose corner lie
     at `corner`, in the plane z = 0, and that reaches back to z = −`length`.
 
-    It is grown by `profile` (N, pixels) at even depths; `pixels` are the x of each column and the y
-    of each row. Rays step by the distance to the outline, as far as it
+    It is grown by `profile` (N, pixels) at even depths; `pixels` are the x and the y of those that
+    rays run through, (R, C) each. Rays step by the distance to the outline, as far as it
     can't have grown in their way (sphere tracing, J. Hart 1996). `even` is the distance smoothed,
     for the facing.
     """
-    across, down = pixels
-    shape = (len(down), len(across))
+    across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
+    shape = across.shape
     what = np.zeros(shape, np.int8)
     depth, normal = np.zeros(shape, np.float32), np.zeros((*shape, 2), np.float32)
     place = np.zeros((*shape, 3), np.float32)
@@ -80,7 +80,7 @@ def _march(  # type: ignore[no-untyped-def]
     for line in numba.prange(what.shape[0]):
         row = np.int64(line)
         for column in range(what.shape[1]):
-            px, py = across[column], down[row]
+            px, py = across[row, column], down[row, column]
             vx, vy, vz = _times(start, px, py)
             dx, dy, dz = _times(way, px, py)
             size = np.sqrt(dx * dx + dy * dy + dz * dz)

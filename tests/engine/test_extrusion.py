@@ -67,7 +67,7 @@ def looked_at(distance: np.ndarray, towards: tuple[float, float], length: float)
     """Through the middle of each pixel, back along the sides."""
     way = np.zeros((3, 3))
     way[:, 2] = (-towards[0] * length, -towards[1] * length, -length)
-    pixels = tuple(np.arange(side) + 0.5 for side in distance.shape[::-1])
+    pixels = tuple(np.meshgrid(*(np.arange(side) + 0.5 for side in distance.shape[::-1])))
     return march(
         distance, distance, (0, 0), length=length, profile=np.zeros(2, np.float32),
         rays=Rays(np.diag([1.0, 1.0, 0.0]), way), pixels=pixels,
@@ -129,7 +129,7 @@ def from_space(viewer: tuple[float, float, float], towards: np.ndarray, profile=
     """Rays from a viewer, one for each column and row of `towards` (3 × 3)."""
     start = np.zeros((3, 3))
     start[:, 2] = viewer
-    pixels = (np.linspace(-60, 60, 121), np.linspace(-60, 60, 121))
+    pixels = tuple(np.meshgrid(np.linspace(-60, 60, 121), np.linspace(-60, 60, 121)))
     return march(
         square(), square(), (-80, -80), length=100, profile=np.array(profile, np.float32),
         rays=Rays(start, towards, 1e-6), pixels=pixels,

@@ -114,7 +114,7 @@ def cylinder(length: float) -> tuple[Seen, np.ndarray, np.ndarray]:
     rays.start[0, 2] = rays.start[1, 2] = 0.0
     seen = march(
         distance, distance, (0, 0), length=length, profile=np.zeros(2, np.float32),
-        rays=Rays(rays.start, rays.way), pixels=(x[0] + MIDDLE, y[:, 0] + MIDDLE),
+        rays=Rays(rays.start, rays.way), pixels=(x + MIDDLE, y + MIDDLE),
     )  # fmt: skip
     seen.place[..., :2] -= np.float32(MIDDLE)
     return seen, x, y

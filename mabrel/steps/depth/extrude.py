@@ -22,7 +22,7 @@ from mabrel.steps.piece import Array, Piece, Sides
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.apart import is_apart, rays_apart, target_of
-from mabrel.steps.sides.drawing import Body, Pause, drawn, front_of, under_face
+from mabrel.steps.sides.drawing import Body, Pause, drawn, front_of, shows, under_face
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
@@ -153,7 +153,8 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     way = _way(settings, scene)
     cover = _silhouette(piece, body, way, scene)
     fine = _FINE if body.texture is None else _FINE_TEXTURED
-    seen = drawn(piece, body, way.rays(body.length), piece.region, fine, scene.pause)
+    shown = shows(piece.matte, cover)
+    seen = drawn(piece, body, way.rays(body.length), piece.region, fine, scene.pause, shown)
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))

@@ -4,17 +4,20 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
+import numba
 import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.body import BACK, FACE, SIDE, Rays, march
 from mabrel.field.body import Seen as Hits
+from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
 
 _LEFT = 2e-3  # of a pixel, that a face must leave for sides to be seen
-_BAND = 160  # rows of rays that are worked on together
+_TOGETHER = 2**18  # rays that are worked on together
+_DIFFERS = 6 / 255  # of colours of neighbours, for which more rays are sent through a pixel
 _FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
 Places = NDArray[np.float64]
 Texture = Callable[[Places, Array], Array]
@@ -54,33 +57,87 @@ class Drawn:
     """(H, W), 0..1: the share of rays that met sides or back."""
 
 
-def drawn(piece: Piece, body: Body, rays: Rays, target: Region, fine: int, pause: Pause) -> Drawn:
-    """The sides and the back over `target`, through `fine` × `fine` rays in each of its pixels: so
-    borders between facets are as smooth as the outline, and textures finer than pixels fade."""
-    out = np.zeros((target.height, target.width, 4), np.float32)
-    met = np.zeros((target.height, target.width), np.float32)
+def drawn(
+    piece: Piece,
+    body: Body,
+    rays: Rays,
+    target: Region,
+    fine: int,
+    pause: Pause,
+    needed: NDArray[np.bool_] | None = None,
+) -> Drawn:
+    """The sides and the back over `target`, at the pixels that are `needed` ((H, W)) or at all.
+
+    A ray runs through the middle of each pixel; where neighbours differ, at the border of what is
+    needed, and wherever there is a texture, `fine` × `fine` do: so borders between facets are as
+    smooth as the outline, and textures finer than pixels fade.
+    """
+    shape = (target.height, target.width)
+    seen = Drawn(np.zeros((*shape, 4), np.float32), np.zeros(shape, np.float32))
+    everywhere = np.ones(shape, np.bool_) if needed is None else needed
+    look = _looking(piece, body, rays, target, pause, seen)
+    if body.texture is not None or fine == 1:
+        look(everywhere, fine)
+        return seen
+    look(everywhere, 1)
+    look(everywhere & ((seen.met == 0) | _uneven(seen.pixels, everywhere)), fine)
+    return seen
+
+
+def _looking(
+    piece: Piece, body: Body, rays: Rays, target: Region, pause: Pause, seen: Drawn
+) -> Callable[[NDArray[np.bool_], int], None]:
+    """Looks at some pixels ((H, W)), by so many rays across and down each, and puts down what is
+    `seen` there."""
     distance = np.ascontiguousarray(body.distance, np.float32)
     even = cv2.GaussianBlur(distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE)
-    across = (np.arange(target.width * fine) + 0.5) / fine + target.left
     profile = np.zeros(2, np.float32) if body.grown is None else body.grown
-    for first in range(0, target.height, _BAND // fine):
-        pause()
-        rows = min(_BAND // fine, target.height - first)
-        down = (np.arange(rows * fine) + 0.5) / fine + target.top + first
-        hits = march(
-            distance, np.asarray(even, np.float32), piece.region[:2],
-            length=body.length, profile=profile, rays=rays, pixels=(across, down),
-        )  # fmt: skip
-        part, size = slice(first, first + rows), (target.width, rows)
-        there = np.asarray(hits.what >= SIDE, np.float32)
-        if there.any():
-            met[part] = _coarse(there, size)
-            out[part] = _coarse(_coloured(hits, body), size)
-    return Drawn(out, met)
+
+    def look(where: NDArray[np.bool_], across: int) -> None:
+        rows, columns = np.nonzero(where)
+        at = (np.arange(across) + 0.5) / across
+        beside, below = (each.ravel() for each in np.meshgrid(at, at))
+        count = max(_TOGETHER // across**2, 1)
+        for first in range(0, len(rows), count):
+            pause()
+            y, x = rows[first : first + count], columns[first : first + count]
+            # The rays of one pixel in one row: (N, across²).
+            pixels = x[:, None] + beside + target.left, y[:, None] + below + target.top
+            hits = march(
+                distance, np.asarray(even, np.float32), piece.region[:2],
+                length=body.length, profile=profile, rays=rays, pixels=pixels,
+            )  # fmt: skip
+            seen.met[y, x] = (hits.what >= SIDE).mean(axis=1, dtype=np.float32)
+            seen.pixels[y, x] = _coloured(hits, body).mean(axis=1, dtype=np.float32)
+
+    return look
 
 
-def _coarse(fine: Array, size: tuple[int, int]) -> Array:
-    return np.asarray(cv2.resize(fine, size, interpolation=cv2.INTER_AREA), np.float32)
+def _uneven(pixels: Array, known: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """(H, W): where the colours of a pixel and its neighbours differ, or one is not known."""
+    out = np.zeros(known.shape, np.bool_)
+    _compare(pixels, known, np.float32(_DIFFERS), out)
+    return out
+
+
+@kernel(parallel=True)
+def _compare(pixels, known, most, out):  # type: ignore[no-untyped-def]
+    rows, columns = known.shape
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            if not known[y, x]:
+                continue
+            for k in range(9):
+                v, u = y + k // 3 - 1, x + k % 3 - 1
+                inside = 0 <= v < rows and 0 <= u < columns and known[v, u]
+                differs = not inside
+                for c in range(4):
+                    if inside and abs(pixels[v, u, c] - pixels[y, x, c]) > most:
+                        differs = True
+                if differs:
+                    out[y, x] = True
+                    break
 
 
 def _coloured(hits: Hits, body: Body) -> Array:
@@ -115,6 +172,11 @@ def _lighted(out: Array, where: NDArray[np.bool_], hits: Hits, slope: Array, bod
     lit_up(own, Facing(hits.depth, hits.normal, hits.place), slope, body.lit)
     # Averaged with its neighbours, what is brighter than white would not look smooth.
     out[where] = np.minimum(own[where], own[where][:, 3:])
+
+
+def shows(matte: Array, cover: Array) -> NDArray[np.bool_]:
+    """(H, W): where a face leaves any room for its sides, of all that both `cover`."""
+    return np.asarray((cover > 0) & (1 - matte >= _LEFT))
 
 
 def under_face(matte: Array, cover: Array, seen: Drawn, front: Array) -> Array:
