@@ -19,4 +19,7 @@ class NamedPart(NamedTuple):
     facing: float | None
     """Degrees as its letter stands, 0 to its right and 90 down; None for what faces no way."""
     place: tuple[float, float]
-    """Its middle, 0..1 across and down the box of its letter, or of all where it has none."""
+    """Where it is, 0..1 across and down the box of its letter, or of all where it has none: its
+    middle, or that of the stretch of outline that it belongs to. Pieces of one side share it."""
+    run: int | None = None
+    """Which stretch of its outline it belongs to."""

@@ -112,6 +112,16 @@ def test_paint_follows_letter_and_facing_when_the_word_is_swapped() -> None:
     assert not any(owner is not None for owner in owners)
 
 
+def test_pieces_of_one_side_are_painted_as_one() -> None:
+    """Where another cuts a side in two, whichever piece was picked, both get its paint."""
+    parts = parts_of(document())
+    side = next(each for each in parts if each.kind == "side")
+    pieces = [*parts, side._replace(number=99)]
+    owners, lost = owners_of([PartPaint(**paint_of(side))], pieces)
+    assert [n for n, each in enumerate(owners) if each == 0] == [parts.index(side), len(parts)]
+    assert lost == []
+
+
 def test_another_font_keeps_what_faces_the_same_way() -> None:
     paints = [PartPaint(**paint_of(each)) for each in parts_of(document(word="H"))]
     other = parts_of(document(word="H", font="Alfa Slab One"))
@@ -247,7 +257,31 @@ def test_a_draw_is_the_same_at_every_size() -> None:
     coarse = large.reshape(360, 2, 620, 2, 4).mean(axis=(1, 3))
     inside = np.abs(coarse - small)[small[..., 3] > 0.999]
     assert np.median(inside) < 0.01
-    assert (inside.max(axis=-1) > 0.25).mean() < 0.05
+    assert (inside.max(axis=-1) > 0.25).mean() < 0.02
+
+
+def test_a_draw_stays_while_the_card_turns() -> None:
+    """Each facet and side has the colour that it had, whatever is seen of it."""
+
+    def colours(turn: float) -> dict[tuple, list[float]]:
+        doc = document(by="drawn", shading=0, word="HR")
+        doc["layers"][0]["build"][2]["settings"] |= {"towards": "back", "length": 90}
+        doc["layers"][0]["placement"] = {"turn_y": turn}
+        parts, picture = parts_of(doc), straight(shown(doc))
+        found = {}
+        for part in parts:
+            inside = part.area.buffer(-2)
+            if not inside.is_empty:
+                place = inside.representative_point()
+                key = (part.letter, part.kind, part.place)
+                found[key] = picture[int(place.y), int(place.x)].tolist()
+        return found
+
+    before, after = colours(20), colours(31)
+    shared = before.keys() & after.keys()
+    assert {kind for _, kind, _ in shared} == {"front", "facet", "side"}
+    for key in shared:
+        assert after[key] == pytest.approx(before[key], abs=0.02), key
 
 
 def test_an_outline_is_a_part_too() -> None:

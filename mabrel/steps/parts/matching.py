@@ -68,24 +68,28 @@ def _fits(paint: PartPaint, part: Located) -> bool:
 
 def _single(paints: Sequence[PartPaint], parts: Sequence[Located]) -> dict[int, int]:
     """By part, the paint that is for it alone: the nearest pairs first, each but once; of two
-    paints for one place the later one."""
-    candidates: dict[tuple[str, str], list[int]] = {}
+    paints for one place the later one. Pieces of one side are painted as one."""
+    same: dict[tuple[object, ...], list[int]] = {}
     for number, part in enumerate(parts):
-        candidates.setdefault((part.kind, part.letter), []).append(number)
+        same.setdefault((part.kind, part.letter, part.facing, part.place), []).append(number)
+    candidates: dict[tuple[object, ...], list[list[int]]] = {}
+    for key, numbers in same.items():
+        candidates.setdefault(key[:2], []).append(numbers)
     pairs = []
     for index, paint in enumerate(paints):
         if paint.place is None:
             continue
-        for number in candidates.get((paint.kind, paint.letter), []):
-            turned = apart(paint.facing, parts[number].facing)
-            if turned <= _SAME or None in (paint.facing, parts[number].facing):
-                x, y = parts[number].place
+        for numbers in candidates.get((paint.kind, paint.letter), []):
+            part = parts[numbers[0]]
+            turned = apart(paint.facing, part.facing)
+            if turned <= _SAME or None in (paint.facing, part.facing):
+                x, y = part.place
                 away = abs(x - paint.place[0]) + abs(y - paint.place[1]) + turned / 90
-                pairs.append((round(away, 6), -index, number))
+                pairs.append((round(away, 6), -index, numbers))
     found: dict[int, int] = {}
     taken: set[int] = set()
-    for _, negative, number in sorted(pairs):
-        if number not in found and -negative not in taken:
-            found[number] = -negative
+    for _, negative, numbers in sorted(pairs):
+        if numbers[0] not in found and -negative not in taken:
+            found |= dict.fromkeys(numbers, -negative)
             taken.add(-negative)
     return found

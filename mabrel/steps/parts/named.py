@@ -29,7 +29,7 @@ def named_parts(solid: Solid, letters: Sequence[LetterPlace]) -> list[NamedPart]
                 found.append(
                     NamedPart(
                         shape.kind, name, numbers[shape.kind, name], part,
-                        _facing(shape, letter), _place(part, letter, whole),
+                        _facing(shape, letter), _place(shape.spot, part, letter, whole), shape.run,
                     )
                 )  # fmt: skip
     return found
@@ -78,9 +78,12 @@ def _facing(shape: Shape, letter: LetterPlace | None) -> float | None:
 
 
 def _place(
-    part: shapely.Polygon, letter: LetterPlace | None, whole: tuple[float, float, float, float]
+    spot: tuple[float, float] | None,
+    part: shapely.Polygon,
+    letter: LetterPlace | None,
+    whole: tuple[float, float, float, float],
 ) -> tuple[float, float]:
-    middle = np.array([part.centroid.x, part.centroid.y])
+    middle = np.array(spot or (part.centroid.x, part.centroid.y))
     left, top, right, bottom = whole
     if letter is not None:
         left, top, right, bottom = letter.box

@@ -59,7 +59,7 @@ def _rim_of_one(
     for run, area in zip(runs, areas, strict=True):
         for part in shapely.get_parts(area):
             if isinstance(part, shapely.Polygon) and part.area > _THIN:
-                facets.append(Shape("facet", part, run.anchor, run.facing))
+                facets.append(run.shape("facet", part))
     return inner, facets
 
 

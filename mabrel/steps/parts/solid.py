@@ -32,6 +32,11 @@ class Shape(NamedTuple):
     """A place in what it belongs to: a letter; None where it belongs to all."""
     facing: float | None = None
     """Degrees, 0 to the right and 90 down; None for what faces no way, or every way."""
+    spot: tuple[float, float] | None = None
+    """A place by which it is known, whatever of it is seen: on the outline that it begins at; None
+    for its middle."""
+    run: int | None = None
+    """Which stretch of its outline it belongs to, whatever of it is seen; None for all of it."""
 
 
 class Run(NamedTuple):
@@ -41,6 +46,12 @@ class Run(NamedTuple):
     """(N, 2), what is inside on the left where x runs right and y up; its end is its last one."""
     anchor: tuple[float, float]
     """A place in the shape that it is the edge of."""
+    number: int
+    """Among those of the shape."""
+
+    def shape(self, kind: Kind, area: shapely.Geometry) -> Shape:
+        """A part that belongs to it."""
+        return Shape(kind, area, self.anchor, self.facing, self.spot, self.number)
 
     @property
     def facing(self) -> float | None:
@@ -52,6 +63,17 @@ class Run(NamedTuple):
         if np.hypot(x, y) < _ONE_WAY * np.hypot(*normals.T).sum():
             return None
         return float(np.degrees(np.arctan2(y, x)) % 360)
+
+    @property
+    def spot(self) -> tuple[float, float]:
+        """Half way along it; of a closed one, its highest place."""
+        if (self.places[0] == self.places[-1]).all():
+            x, y = self.places[np.argmin(self.places[:, 1])].tolist()
+            return x, y
+        steps = np.hypot(*np.diff(self.places, axis=0).T)
+        along = np.concatenate([[0.0], np.cumsum(steps)])
+        x, y = (float(np.interp(along[-1] / 2, along, axis)) for axis in self.places.T)
+        return x, y
 
 
 @dataclass(frozen=True)
@@ -102,22 +124,27 @@ def _rings(lines: Lines) -> list[NDArray[np.float64]]:
 
 def runs_of(face: shapely.Geometry) -> list[Run]:
     """The sides of a face, ring by ring."""
-    found = []
-    polygons = [each for each in shapely.get_parts(face) if each.area > 0]
-    rings = [
-        (ring, anchor_of(each)) for each in polygons for ring in (each.exterior, *each.interiors)
-    ]
-    for ring, anchor in rings:
+    found: list[Run] = []
+    for each in shapely.get_parts(face):
+        if each.area > 0:
+            found += _runs_of_one(each)
+    return found
+
+
+def _runs_of_one(piece: shapely.Polygon) -> list[Run]:
+    found: list[Run] = []
+    anchor = anchor_of(piece)
+    for ring in (piece.exterior, *piece.interiors):
         places = shapely.get_coordinates(ring)[:-1]
         cuts = _corners(places)
         if not cuts:
-            found.append(Run(np.concatenate([places, places[:1]]), anchor))
+            found.append(Run(np.concatenate([places, places[:1]]), anchor, len(found)))
             continue
         places = np.roll(places, -cuts[0], axis=0)
         closed = np.concatenate([places, places[:1]])
         starts = [cut - cuts[0] for cut in cuts]
         for first, last in zip(starts, [*starts[1:], len(places)], strict=True):
-            found.append(Run(closed[first : last + 1], anchor))
+            found.append(Run(closed[first : last + 1], anchor, len(found)))
     return found
 
 

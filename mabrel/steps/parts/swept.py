@@ -144,7 +144,14 @@ def _by_run(
             own.setdefault(owner, []).append(area.buffer(_JOINED, join_style="mitre"))
     return {
         owner: [
-            Shape("side", part, runs[owner].anchor, runs[owner].facing)
+            Shape(
+                "side",
+                part,
+                runs[owner].anchor,
+                runs[owner].facing,
+                runs[owner].spot,
+                runs[owner].number,
+            )
             for part in shapely.get_parts(joined(areas))
             if isinstance(part, shapely.Polygon) and part.area > _THIN * 100
         ]

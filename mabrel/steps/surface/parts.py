@@ -86,16 +86,19 @@ def parts(piece: Piece, settings: Parts, scene: Scene) -> Piece:
             textures[key] = _texture(piece, brush, settings, scene)
         return textures[key]
 
-    def paint(plane: Array, kinds: Sequence[str]) -> Array:
+    def paint(plane: Array, kinds: Sequence[str]) -> Array | None:
         own = [each for each in brushes if each[0].kind in kinds]
-        return painted(plane, piece.region, own, texture, scene.pause) * np.float32(
-            settings.opacity
-        )
+        if not any(brush for _, brush in own):
+            return None
+        colours = painted(plane, piece.region, own, texture, scene.pause)
+        return colours * np.float32(settings.opacity)
 
-    done = paint_colours(piece, "normal", paint(piece.face, ON_FACE))
-    if piece.behind is None:
+    face = paint(piece.face, ON_FACE)
+    done = piece if face is None else paint_colours(piece, "normal", face)
+    behind = None if piece.behind is None else paint(piece.behind, BEHIND)
+    if piece.behind is None or behind is None:
         return done
-    return done.behind_repainted(laid_within(piece.behind, paint(piece.behind, BEHIND)))
+    return done.behind_repainted(laid_within(piece.behind, behind))
 
 
 def _seen(part: NamedPart, parts: Sequence[NamedPart]) -> NamedPart:
@@ -143,9 +146,8 @@ def _letter(part: NamedPart, parts: Sequence[NamedPart]) -> int:
 
 def _drawn(part: NamedPart, seed: int) -> int:
     """By what stays the same at every size and in every frame."""
-    way = -1 if part.facing is None else round(part.facing / 15)
-    x, y = (round(place * 8) for place in part.place)
-    return zlib.crc32(f"{seed} {part.letter} {part.kind} {way} {x} {y}".encode())
+    which = part.number if part.run is None else part.run
+    return zlib.crc32(f"{seed} {part.letter} {part.kind} {which}".encode())
 
 
 def _texture(piece: Piece, brush: Brush, settings: Parts, scene: Scene) -> Array:
