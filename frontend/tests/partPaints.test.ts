@@ -54,7 +54,10 @@ describe("painting", () => {
     const paints = withBrush([], [side], "part", {});
     expect(ownerOf(paints, side)).toBe(0);
     expect(ownerOf(paints, front)).toBe(-1);
-    expect(ownerOf(paints, { ...front, painted: 0 })).toBe(-1); // an answer that came too late
+    expect(ownerOf(paints, { ...front, painted: 0 })).toBe(-1); // answers that came too late
+    expect(ownerOf(paints, part("B1-side-1", { facing: 90, place: [0, 0], painted: 0 }))).toBe(-1);
+    expect(ownerOf(paints, part("A1-side-2", { facing: 270, place: [0, 0], painted: 0 }))).toBe(-1);
+    expect(ownerOf(paints, part("A1-side-2", { facing: 100, place: [0, 0], painted: 0 }))).toBe(0);
   });
   it("takes paint away from what is picked alone", () => {
     const paints = withBrush([], [front, side], "part", {});

@@ -59,7 +59,16 @@ export function ownerOf(paints: readonly PartPaint[], part: BrokenPart): number 
   const own = addressOf(part, "part");
   const made = paints.findIndex((each) => sameAddress(each, own));
   if (made >= 0 || part.painted === null) return made;
-  return paints[part.painted]?.kind === part.kind ? part.painted : -1;
+  const told = paints[part.painted];
+  return told && mayFallOn(told, part) ? part.painted : -1; // else the list has changed since
+}
+function mayFallOn(paint: PartPaint, part: BrokenPart): boolean {
+  if ((paint.kind ?? "front") !== part.kind || (paint.letter && paint.letter !== part.letter)) return false;
+  return paint.facing == null || part.facing === null || degreesApart(paint.facing, part.facing) <= 60;
+}
+/** Between two ways, 0..180. */
+export function degreesApart(a: number, b: number): number {
+  return Math.abs(((((a - b) % 360) + 540) % 360) - 180);
 }
 
 /** With a brush for each of these parts, as far as `scope` goes; paints for one alone stay. */

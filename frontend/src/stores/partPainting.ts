@@ -55,7 +55,8 @@ export const usePartPainting = defineStore("part painting", () => {
     // What goes further takes the place of those for one part; they would lie over it.
     const single = (each: BrokenPart) => scopeOf(paints.value[ownerOf(paints.value, each)] ?? {}) === "part";
     const left = scope === "part" ? paints.value : withoutPaint(paints.value, picked.value.filter(single));
-    write(withBrush(left, picked.value, scope, brushOf(paint.value)), null);
+    const bare = picked.value.map((each) => ({ ...each, painted: null })); // what was told is of the list before
+    write(withBrush(left, bare, scope, brushOf(paint.value)), null);
   }
   function clear(): void {
     write(withoutPaint(paints.value, picked.value), null);

@@ -7,7 +7,7 @@ import NumberField from "@/components/fields/NumberField.vue";
 import PeggedField from "@/components/fields/PeggedField.vue";
 import SettingField from "@/components/fields/SettingField.vue";
 import { useBrokenParts } from "@/composables/useBrokenParts";
-import { SCOPES, scopeOf, type Scope } from "@/model/partPaints";
+import { degreesApart, SCOPES, scopeOf, type Scope } from "@/model/partPaints";
 import { calledIn, countsIn } from "@/model/title";
 import { useCatalogue } from "@/stores/catalogue";
 import { useOpened } from "@/stores/opened";
@@ -36,11 +36,11 @@ const scopes = SCOPES.map((value) => ({ value, title: text.parts.scopes[value] }
 const own = computed(() => painting.current);
 const alike = computed(() => [
   { title: text.parts.ofLetter, hidden: !own.value?.letter, pick: () => painting.pickLike((a, b) => a.letter === b.letter && a.kind === b.kind) },
-  { title: text.parts.thatWay, hidden: own.value?.facing == null, pick: () => painting.pickLike((a, b) => a.kind === b.kind && away(a.facing, b.facing) <= 30) },
+  { title: text.parts.thatWay, hidden: own.value?.facing == null, pick: () => painting.pickLike((a, b) => a.kind === b.kind && sameWay(a.facing, b.facing)) },
   { title: text.parts.ofKind, hidden: false, pick: () => painting.pickLike((a, b) => a.kind === b.kind) },
 ].filter((each) => !each.hidden));
-function away(a: number | null, b: number | null): number {
-  return a == null || b == null ? 180 : Math.abs(((a - b + 540) % 360) - 180);
+function sameWay(a: number | null, b: number | null): boolean {
+  return a !== null && b !== null && degreesApart(a, b) <= 30;
 }
 function paintWith(fill: string) {
   if (fill) painting.set({ fill });
