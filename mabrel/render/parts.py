@@ -110,9 +110,10 @@ def solid_of(first: Piece, made: Sequence[Made], scene: Scene, whole: bool = Fal
     lines = first.outline
     face = face_of(lines) if lines is not None else area_of(first.matte, first.region)
     solid = Solid(face, face, whole=whole)
-    for each in made:
-        assert each.kind.parts is not None
-        solid = each.kind.parts(solid, each.after, each.settings, scene)
+    with np.errstate(divide="ignore", invalid="ignore"):  # GEOS raises these flags on its way
+        for each in made:
+            assert each.kind.parts is not None
+            solid = each.kind.parts(solid, each.after, each.settings, scene)
     return solid
 
 
