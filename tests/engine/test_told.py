@@ -42,8 +42,9 @@ def test_every_number_colour_and_point_of_a_title_may_move() -> None:
         and not each.moves
     }
     # How letters take turns, how the shutter opens, how a clip runs, what was seen in a shot: no
-    # values at a time.
+    # values at a time. What parts are painted with moves as a whole: all paints are one setting.
     assert still == {
+        *(("brush", name) for name in ("colour", "second", "angle", "size", "shading")),
         *{("in_turn", "delay"), ("blur", "angle"), ("play", "speed"), ("play", "rate")},
         *{("shot_light", "azimuth"), ("shot_light", "elevation")},
     }
