@@ -41,7 +41,8 @@ export const useMarks = defineStore("marks", () => {
     const body = { name: (name ?? text.marks.numbered(number)).slice(0, 100), document: opened.document };
     const made = await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
     if (!made) return;
-    all.value = [made, ...all.value];
+    // A list that was asked for meanwhile may have it already.
+    all.value = [made, ...all.value.filter((each) => each.id !== made.id)];
     notices.say({ text: text.marks.wasSet(made.name) });
   }
   async function rename(mark: Mark, name: string): Promise<void> {
