@@ -172,8 +172,6 @@ def _order(chosen: argparse.Namespace, name: str, title: Title) -> Order:
 def _check_options(chosen: argparse.Namespace, name: str, order: Order) -> None:
     """Refuse what would change nothing of the file."""
     still = STILLS[order.form] if order.kind in ("picture", "frames") else None
-    if chosen.scale is not None and order.kind == "parts" and not PARTS[order.form].scales:
-        _refuse(name, "is drawn in lines, in frame pixels: --scale is for pictures")
     grounds = [each for each in ("backdrop", "plate") if getattr(chosen, each) is not None]
     if grounds and order.kind == "parts":
         _refuse(name, f"has no grounds: --{grounds[0]} is for pictures")

@@ -321,5 +321,5 @@ def test_nothing_breaks_without_anything_to_paint() -> None:
 def test_broken_paints_are_refused_with_their_place(paint: dict, where: str) -> None:
     with pytest.raises(TitleError) as told:
         RENDERER.render(parse_title(document([paint])))
-    assert "settings.paints" in str(told.value) or "paints" in str(told.value)
+    assert "settings.paints.parts[0]" in str(told.value)
     assert where in str(told.value)
