@@ -37,7 +37,8 @@ describe("an order", () => {
     const parts = withOrder(wholeOrder({ scale: 2 }), { kind: "parts" }, forms);
     expect(parts).toMatchObject({ form: "svg", scale: 1, hidden: "cut" });
     const whole = withOrder(parts, { hidden: "whole" }, forms);
-    expect(withOrder(whole, { form: "exr-index", scale: 2 }, forms)).toMatchObject({ hidden: "whole", scale: 2 });
+    expect(whole.hidden).toBe("whole");
+    expect(withOrder(whole, { form: "exr-index", scale: 2 }, forms)).toMatchObject({ hidden: "cut", scale: 2 });
     expect(withOrder(whole, { kind: "picture" }, forms)).toMatchObject({ hidden: "cut", form: "png" });
   });
   it.each([

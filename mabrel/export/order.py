@@ -54,10 +54,11 @@ class Order(Model):
             raise ValueError("must have the form ora, where layers are asked for")
         if self.kind == "parts" and self.form not in PARTS:
             raise ValueError(f"must have one of these forms: {', '.join(PARTS)}")
-        if self.kind == "parts" and self.scale != 1 and not PARTS[self.form].scales:
+        drawn = self.kind == "parts" and not PARTS[self.form].scales
+        if drawn and self.scale != 1:
             raise ValueError("must have the scale 1, where parts are drawn in frame pixels")
-        if self.hidden != "cut" and self.kind != "parts":
-            raise ValueError("must be parts, where hidden ones are kept whole")
+        if self.hidden != "cut" and not drawn:
+            raise ValueError("must be parts that are drawn, where hidden ones are kept whole")
         if self.kind == "clip" and self.form not in CLIPS:
             raise ValueError(f"must have one of these forms: {', '.join(CLIPS)}")
         if self.kind in ("picture", "frames") and self.form not in STILLS:

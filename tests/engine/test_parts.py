@@ -212,6 +212,7 @@ def test_the_command_writes_the_number_of_each_part(tmp_path) -> None:
     [
         ("a.svg", ["--scale", "2"], "frame pixels"),
         ("a.png", ["--hidden", "whole"], "must be parts"),
+        ("a.exr", ["--form", "exr-index", "--hidden", "whole"], "parts that are drawn"),
         ("a.svg", ["--frames", "0-3"], "one picture"),
         ("a.pdf", ["--ground", "#ff0000"], "alpha"),
         ("a.pdf", ["--form", "svg"], "another ending"),

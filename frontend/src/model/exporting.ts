@@ -29,14 +29,14 @@ export function formOf(order: Order, forms: Forms): Form | undefined {
 }
 /** The order with other settings; what doesn't fit them any more falls back to what is usual. */
 export function withOrder(order: Order, changes: Partial<Order>, forms: Forms): Order {
-  const wanted = { ...order, ...changes };
-  const next = wanted.kind === "parts" ? wanted : { ...wanted, hidden: "cut" as const };
-  if (next.kind === "layers") return { ...next, form: "ora", depth: null, passes: "none" };
+  const next = { ...order, ...changes };
+  if (next.kind === "layers") return { ...next, form: "ora", depth: null, passes: "none", hidden: "cut" };
   const there = formsOf(next.kind, forms);
   const form = there.find(({ name }) => name === next.form) ?? there[0];
   const depth = form?.depths.includes(next.depth ?? "") ? next.depth : (form?.depths[0] ?? null);
-  const scale = form?.scales === false ? 1 : next.scale;
-  return { ...next, form: form?.name ?? next.form, depth, scale, passes: form?.name === "exr" ? next.passes : "none" };
+  const drawn = form?.scales === false;
+  const [scale, hidden] = drawn ? [1, next.hidden] : [next.scale, "cut" as const];
+  return { ...next, form: form?.name ?? next.form, depth, scale, hidden, passes: form?.name === "exr" ? next.passes : "none" };
 }
 export const isMoving = (order: Order) => order.kind === "clip" || order.kind === "frames";
 

@@ -54,7 +54,7 @@ function set(changes: Partial<Order>) {
     />
     <p v-if="order.passes !== 'none'" class="quiet">{{ text.exports.passesHelp }}</p>
     <ChoiceField
-      v-if="order.kind === 'parts'" :label="text.exports.hidden" :help="text.exports.hiddenHelp" :model-value="order.hidden" :choices="hidden"
+      v-if="form?.scales === false" :label="text.exports.hidden" :help="text.exports.hiddenHelp" :model-value="order.hidden" :choices="hidden"
       @update:model-value="set({ hidden: $event as Order['hidden'] })"
     />
     <ChoiceField v-if="form?.scales !== false" :label="text.exports.size" :model-value="String(order.scale)" :choices="SCALES" @update:model-value="set({ scale: Number($event) })" />
