@@ -9,6 +9,7 @@ import SpotsField from "@/components/fields/SpotsField.vue";
 import type { Light } from "@/model/title";
 import { useBench } from "./bench";
 import { useCatalogue } from "@/stores/catalogue";
+import { useMarks } from "@/stores/marks";
 import { useNotices } from "@/stores/notices";
 import { useShelf } from "@/stores/shelf";
 import { text } from "@/text";
@@ -56,6 +57,25 @@ describe("the shelf", () => {
     await useShelf().rename(summary, "Wrack");
     expect(put.mock.calls[0]![1]).toMatchObject({ body: { version: 7, document: { name: "Wrack" } } });
     expect(useNotices().shown?.text).toBe(text.saved.conflict);
+  });
+});
+
+describe("marks", () => {
+  it("stands in the list that was asked for while it was being set", async () => {
+    const mark = { id: "m", name: "Mark 1" };
+    let slow: (list: unknown) => void = () => undefined;
+    const get = vi.spyOn(api, "GET").mockResolvedValueOnce(answer([]));
+    get.mockReturnValueOnce(new Promise((resolve) => (slow = resolve)) as never);
+    get.mockResolvedValue(answer([mark]));
+    vi.spyOn(api, "POST").mockResolvedValue(answer(mark));
+    const marks = useMarks();
+    const setting = marks.set();
+    await vi.waitFor(() => expect(get).toHaveBeenCalledOnce());
+    const asked = marks.load();
+    await setting;
+    slow(answer([]));
+    await asked;
+    expect(marks.all).toEqual([mark]);
   });
 });
 

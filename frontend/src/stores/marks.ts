@@ -21,13 +21,22 @@ export const useMarks = defineStore("marks", () => {
   const all = shallowRef<Mark[]>([]);
   const revisions = shallowRef<Revision[]>([]);
   const of = ref("");
+  /** Marks set, named anew or removed so far: a list asked for before one of these is stale when it comes. */
+  let changes = 0;
 
   const path = () => ({ title_id: opened.id });
 
   async function load(): Promise<void> {
     if (of.value !== opened.id) all.value = revisions.value = [];
     of.value = opened.id;
-    all.value = (await asked(api.GET("/api/titles/{title_id}/marks", { params: { path: path() } }))) ?? [];
+    const before = changes;
+    const found = await asked(api.GET("/api/titles/{title_id}/marks", { params: { path: path() } }));
+    if (before !== changes) return load();
+    all.value = found ?? [];
+  }
+  function changed(marks: Mark[]): void {
+    changes += 1;
+    all.value = marks;
   }
   async function loadRevisions(): Promise<void> {
     revisions.value =
@@ -41,14 +50,13 @@ export const useMarks = defineStore("marks", () => {
     const body = { name: (name ?? text.marks.numbered(number)).slice(0, 100), document: opened.document };
     const made = await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
     if (!made) return;
-    // A list that was asked for meanwhile may have it already.
-    all.value = [made, ...all.value.filter((each) => each.id !== made.id)];
+    changed([made, ...all.value.filter((each) => each.id !== made.id)]);
     notices.say({ text: text.marks.wasSet(made.name) });
   }
   async function rename(mark: Mark, name: string): Promise<void> {
     const params = { path: { ...path(), mark_id: mark.id } };
     const done = await asked(api.PATCH("/api/titles/{title_id}/marks/{mark_id}", { params, body: { name } }));
-    if (done) all.value = all.value.map((each) => (each.id === mark.id ? done : each));
+    if (done) changed(all.value.map((each) => (each.id === mark.id ? done : each)));
   }
   async function remove(mark: Mark): Promise<void> {
     const document = await documentOf(mark);
@@ -59,11 +67,12 @@ export const useMarks = defineStore("marks", () => {
       notices.fault(text.error.network);
       return;
     }
-    all.value = all.value.filter((each) => each.id !== mark.id);
+    changed(all.value.filter((each) => each.id !== mark.id));
     if (!document) return;
     const again = async () => {
       const body = { name: mark.name, document };
       await asked(api.POST("/api/titles/{title_id}/marks", { params: { path: path() }, body }));
+      changes += 1;
       await load();
     };
     notices.say({ text: text.shelf.removed(mark.name), act: { label: text.act.undo, run: () => void again() } });
