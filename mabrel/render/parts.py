@@ -68,18 +68,35 @@ def parts_of(
     before: str | None = None,
     whole: bool = False,
 ) -> list[Shard]:
-    """The parts of one layer, from what lies beneath to what lies above; with `before`, the id of
-    a step, those that the steps before it make. Sides that are `whole` are not cut where others
-    hide them.
+    """The parts of one layer, from what lies beneath to what lies above, those that are not seen
+    as empty ones; with `before`, the id of a step, those that the steps before it make. Sides that
+    are `whole` are not cut where others hide them.
 
     Raises RenderError for a card that is seen from its edge or its back.
     """
+    plan, parts = card_parts(breaking, layer, around, before, whole)
+    seen = _seen(plan, breaking)
+    return [
+        Shard(layer.id, part.kind, part.letter, part.number, area, part.facing, part.place)
+        for part in parts
+        for area in shapely.get_parts(shapely.transform(part.area, seen))
+    ]
+
+
+def card_parts(
+    breaking: Breaking,
+    layer: Layer,
+    around: Surroundings,
+    before: str | None = None,
+    whole: bool = False,
+) -> tuple[LayerPlan, list[NamedPart]]:
+    """The same on the layer's card, in render pixels of its plan from the layer's centre."""
     assert isinstance(layer, Placed)
     counting = Part(before=before).of(layer.build)
     steps = [step for step in counting if kind_of(step.step).parts]
     plan, piece = breaking.piece(layer, steps[0].id if steps else before)
     if plan.scale <= 0:
-        return []
+        return plan, []
     if plan.card.seen_from[2] <= 0:
         raise RenderError(f"layer {layer.name or layer.id!r} is seen from behind: it has no front")
     scene = Scene(plan.scale, around, breaking.plans.pause)
@@ -88,13 +105,7 @@ def parts_of(
         following = steps[index + 1].id if index + 1 < len(steps) else before
         settings = breaking.plans.settings(step)
         made.append(Made(kind_of(step.step), settings, breaking.piece(layer, following)[1]))
-    solid = solid_of(piece, made, scene, whole)
-    seen = _seen(plan, breaking)
-    return [
-        Shard(layer.id, part.kind, part.letter, part.number, area, part.facing, part.place)
-        for part in named_parts(solid, around.letters())
-        for area in shapely.get_parts(shapely.transform(part.area, seen))
-    ]
+    return plan, named_parts(solid_of(piece, made, scene, whole), around.letters())
 
 
 class Made(NamedTuple):

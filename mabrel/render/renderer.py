@@ -16,7 +16,7 @@ from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node
-from mabrel.render.parts import BROKEN_APART, MOST_PARTS, Breaking, Shard, parts_of
+from mabrel.render.parts import BROKEN_APART, MOST_PARTS, Breaking, Shard, card_parts, parts_of
 from mabrel.render.picture import Picture
 from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
@@ -26,6 +26,7 @@ from mabrel.render.taps import TAPS, shown, tapped_field
 from mabrel.render.view import SHAPE_STAGES, WHOLE_BUILD, Part, View, drawn_layers
 from mabrel.source import library_at
 from mabrel.steps import STAGES, Array, Region, check_title
+from mabrel.steps.part import NamedPart
 from mabrel.title import Floor, Layer, Moment, Placed, Title
 from mabrel.title.models import LARGEST_AREA
 from mabrel.title.varying import LATEST
@@ -225,14 +226,15 @@ class Renderer:
         layer: str | None = None,
         before: str | None = None,
         whole: bool = False,
+        unseen: bool = False,
         time: float = 0.0,
         cancel: Cancel | None = None,
     ) -> list[Shard]:
         """The flat shapes that a title breaks apart into, from the back to the front: of each
         visible layer of lettering, shapes or a picture, or of one `layer`, as the steps before
         the one with the id `before` have built it; sides that are `whole` are not cut where
-        others hide them. Raises what `render` raises, and RenderError
-        where they are more than anyone can use."""
+        others hide them, and with `unseen` sides that are not seen are there as empty ones. Raises
+        what `render` raises, and RenderError where they are more than anyone can use."""
         asked = self._asked(title, time, 1.0, None, cancel)
         breaking = Breaking(asked.planner, asked.run)
         layers = (
@@ -244,7 +246,8 @@ class Renderer:
         for each in layers:
             if isinstance(each, BROKEN_APART):
                 around = asked.planner.setting(asked.view, _layer_plan(asked, each)).around
-                found += parts_of(breaking, each, around, before, whole)
+                parts = parts_of(breaking, each, around, before, whole)
+                found += parts if unseen else [part for part in parts if not part.area.is_empty]
         if len(found) > MOST_PARTS:
             raise RenderError(f"it breaks into {len(found):,} parts, more than {MOST_PARTS:,}")
         return found
@@ -257,23 +260,29 @@ class Renderer:
         *,
         divided: int = 1,
         time: float = 0.0,
-        scale: float = 0.5,
         cancel: Cancel | None = None,
     ) -> list[CellGrid]:
         """The grids in which the step with the id `step` paints cells, each cell `divided` into
-        parts: one for each letter, or one for all. Empty where the step paints none. Raises what
-        `render` raises."""
-        part = Part(before=step, stages=SHAPE_STAGES)
-        asked = self._asked(title, time, scale, None, cancel, part)
+        parts: one for each letter, or one for all, and one for each flat side that is seen. Empty
+        where the step paints none. Raises what `render` raises."""
+        asked = self._asked(title, time, 1.0, None, cancel)
         chosen = _chosen(title, layer)
         found = next((each for each in chosen.build if each.id == step), None)
         settings = found and has_cells(found, asked.planner.time)
-        plan = _layer_plan(asked, chosen)
-        if not settings or plan.scale <= 0:
+        if not settings:
             return []
-        piece = asked.run.result(plan.node)
+        breaking = Breaking(asked.planner, asked.run)
+        plan, piece = breaking.piece(chosen, step)
+        if plan.scale <= 0:
+            return []
         around = asked.planner.setting(asked.view, plan).around
-        return cell_grids(plan, around, piece, settings, divided)
+
+        def parts() -> tuple[NamedPart, ...]:
+            if not isinstance(chosen, BROKEN_APART) or plan.card.seen_from[2] <= 0:
+                return ()
+            return tuple(card_parts(breaking, chosen, around, step)[1])
+
+        return cell_grids(plan, replace(around, parts=parts), piece, settings, divided)
 
 
 def _layer_plan(asked: _Asked, layer: Layer) -> LayerPlan:

@@ -15,6 +15,7 @@ INKS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"
 NONE = "."
 MOST_CELLS = 400_000
 _LONGEST = 4096  # cells on a side
+_Share = Annotated[float, Field(ge=-10, le=10)]
 _ROW = Annotated[str, Field(max_length=_LONGEST, pattern=r"^[.0-9A-Za-z]*$")]
 
 
@@ -33,15 +34,30 @@ def _even(rows: list[str]) -> list[str]:
     return rows
 
 
+class Side(Model):
+    """Which side of a body cells are painted on.
+
+    `facing` is where it looks as its letter stands, in degrees, 0 to the right and 90 down;
+    `place` is where the middle of its front edge lies in the box of its letter, 0..1 across and
+    down. `letter` is the one whose side it is, such as ``O2``, where one grid lies on them all.
+    """
+
+    facing: Annotated[float, Field(ge=-3600, le=3600)]
+    place: tuple[_Share, _Share]
+    letter: Annotated[str, Field(max_length=40)] = ""
+
+
 class Patch(Model):
-    """The cells of one letter, or of all where there are no letters.
+    """The cells of one letter, or of all where there are no letters: on its face, or on a `side`.
 
     `letter` counts those of `words` in `Painted`; `divided` says into how many parts the side of
     a cell is cut; `left` and `top` are the column and row of the first one, in such parts from
-    where the grid begins: for a letter at the left of its ink, on its baseline.
+    where the grid begins: for a letter at the left of its ink, on its baseline; for a side at
+    its front edge, at the end that lies further left or up.
     """
 
     letter: Annotated[int, Field(ge=0, le=2000)] = 0
+    side: Side | None = None
     divided: Literal[1, 2, 4, 8] = 1
     left: Annotated[int, Field(ge=-_LONGEST, le=_LONGEST)] = 0
     top: Annotated[int, Field(ge=-_LONGEST, le=_LONGEST)] = 0
@@ -53,7 +69,7 @@ class Painted(Model):
 
     words: Annotated[str, Field(max_length=2000)] = ""
     inks: Annotated[list[Ink], Field(max_length=len(INKS))] = Field(default=[])
-    letters: Annotated[list[Patch], Field(max_length=2000)] = Field(default=[])
+    letters: Annotated[list[Patch], Field(max_length=4000)] = Field(default=[])
 
     @model_validator(mode="after")
     def _fits(self) -> "Painted":

@@ -190,14 +190,24 @@ class CellsRequest(Schema):
     time: Seconds = 0.0
 
 
+class CellSide(Schema):
+    """A side of a body, as `mabrel.title.painted.Side` has it."""
+
+    facing: float
+    place: tuple[float, float]
+    letter: str
+
+
 class CellGrid(Schema):
-    """Cells of one letter, or of all: lengths in frame pixels from the layer's own centre,
-    unplaced.
+    """Cells of one letter, or of all, or of one side: lengths in frame pixels from the layer's own
+    centre, unplaced.
 
     Cell (column, row) begins at `corner` + (column · `across`, row · `down`), which `turned`
-    (2 × 2) and `shift` bring to where the letter is. `ink` says from column `left` and row `top`
-    on which cells have any ("#"), each cut into parts; `painted` is the letter of the step's
-    hand-painted ones that lies here.
+    (2 × 2), `shift` and `vanish` bring to where it is: a place p to (`turned` · p + `shift`) /
+    (1 + `vanish` · p). `ink` says from column `left` and row `top` on which cells have any ("#"),
+    each cut into parts; `painted` is the letter of the step's hand-painted ones that lies here.
+    A `side` belongs to the letter whose grid is number `of`, and its cells were painted on the
+    side `kept`.
     """
 
     letter: str
@@ -210,8 +220,12 @@ class CellGrid(Schema):
     rows: int
     turned: list[float]
     shift: list[float]
+    vanish: list[float]
     ink: list[str]
     painted: int | None
+    side: CellSide | None
+    of: int
+    kept: CellSide | None
 
 
 class CellsAnswer(Schema):

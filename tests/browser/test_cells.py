@@ -18,21 +18,17 @@ FRAME = (1280, 720)
 Cell = tuple[int, int]
 
 
-def document() -> dict:
-    """A tilted, extruded word in the pixel font, with a step of cells that paints nothing yet."""
-    build = [
-        {"step": "surface.flat", "settings": {"colour": "#c2662e"}},
-        {
-            "step": "surface.cells",
-            "id": "cells",
-            "settings": {
-                "pattern": "none",
-                "opacity": 1,
-                "painted": {"inks": [{"colour": "#20ff40"}, {"colour": "#102030"}]},
-            },
-        },
-        {"step": "depth.extrude", "settings": {"length": 40}},
-    ]
+def document(sides: bool = False) -> dict:
+    """A tilted, extruded word in the pixel font, with a step of cells that paints nothing yet:
+    before it has `sides`, or behind."""
+    inks = [{"colour": "#20ff40"}, {"colour": "#102030"}]
+    settings = {"pattern": "none", "opacity": 1, "side_shading": 0, "painted": {"inks": inks}}
+    cells = {"step": "surface.cells", "id": "cells", "settings": settings}
+    body = {"step": "depth.extrude", "settings": {"length": 40}}
+    if sides:
+        body["settings"] = {"towards": "back", "length": 3 * UNIT}
+    flat = {"step": "surface.flat", "settings": {"colour": "#c2662e"}}
+    build = [flat, body, cells] if sides else [flat, cells, body]
     word = {
         "kind": "lettering",
         "id": "word",
@@ -56,12 +52,12 @@ def document() -> dict:
 class Bench:
     """The page, and where cells of its title are seen in it."""
 
-    def __init__(self, page: Page) -> None:
+    def __init__(self, page: Page, document: dict) -> None:
         made = page.request.post("/api/titles", data={"text": "DEPTH"}).json()
         self.page, self.id = page, made["id"]
-        body = {"version": made["version"], "document": document()}
+        body = {"version": made["version"], "document": document}
         assert page.request.put(f"/api/titles/{self.id}", data=body).ok
-        title = parse_title(document())
+        title = parse_title(document)
         self.card = card_at(title.layers[1].placement, title.camera, 0.0)
         self.grids = Renderer().cells(title, "word", "cells", divided=1)
         page.goto(f"/bench/{self.id}")
@@ -98,6 +94,19 @@ class Bench:
         x, y = self.frame_place(letter, (cell[0] + 0.5) / parts, (cell[1] + 0.5) / parts)
         return box["x"] + x * box["width"] / FRAME[0], box["y"] + y * box["height"] / FRAME[1]
 
+    def side_place(self, grid: int, cell: Cell) -> tuple[float, float]:
+        """Where the middle of a cell of a side is in the frame."""
+        column, row = cell
+        ((x, y),) = self.grids[grid].grid.places_of(np.array([[column + 0.5, row + 0.5]]))
+        u, v, w = self.card.homography() @ [x, y, 1]
+        return u / w + FRAME[0] / 2, v / w + FRAME[1] / 2
+
+    def place_on(self, grid: int, cell: Cell) -> tuple[float, float]:
+        box = self.page.locator("canvas.picture").first.bounding_box()
+        assert box is not None
+        x, y = self.side_place(grid, cell)
+        return box["x"] + x * box["width"] / FRAME[0], box["y"] + y * box["height"] / FRAME[1]
+
     def click(self, letter: int, cell: Cell, parts: int = 1) -> None:
         self.page.mouse.click(*self.place(letter, cell, parts))
 
@@ -127,7 +136,7 @@ class Bench:
 
 @pytest.fixture
 def bench(page: Page) -> Bench:
-    return Bench(page)
+    return Bench(page, document())
 
 
 def halves(cells: Iterable[Cell]) -> set[Cell]:
@@ -240,3 +249,54 @@ def test_mirrors_the_picker_and_inks(bench: Bench) -> None:
     bench.page.keyboard.press("Escape")
     bench.panel.get_by_role("button", name="Take away all").click()
     assert bench.painted() == {}
+
+
+def test_sides_are_painted_with_the_pointer_and_over_the_edge_with_the_keys(page: Page) -> None:
+    bench = Bench(page, document(sides=True))
+    left = next(
+        number
+        for number, grid in enumerate(bench.grids)
+        if grid.of == 0 and grid.side and grid.side.facing == 180 and grid.grid.columns == 7
+    )
+    expect(bench.panel).to_contain_text(f"on 5 letters and {len(bench.grids) - 5} sides")
+    bench.take("Paint cells in the proof")
+    cells = [(column, row) for row in range(3) for column in range(7)]
+    for cell in cells[:7]:
+        page.mouse.click(*bench.place_on(left, cell))
+    page.mouse.move(*bench.place_on(left, (0, 2)))
+    page.mouse.down()
+    page.mouse.move(*bench.place_on(left, (6, 2)), steps=6)
+    page.mouse.up()
+    # The row between them with the keys: from the face over the edge.
+    bench.click(0, (0, 3))
+    bench.board.focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("status").filter(has_text="D, side, facing left")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    for _ in range(3):
+        page.keyboard.press("ArrowUp")
+    page.keyboard.down("Shift")
+    for _ in range(6):
+        page.keyboard.press("ArrowDown")
+    page.keyboard.up("Shift")
+    settled(page)
+    saved = page.request.get(f"/api/titles/{bench.id}").json()["document"]
+    patches = saved["layers"][1]["build"][2]["settings"]["painted"]["letters"]
+    (on_side,) = [each for each in patches if each.get("side")]
+    assert on_side["rows"] == ["aaaaaaa"] * 3
+    assert on_side["side"]["facing"] == 180
+    (on_face,) = [each for each in patches if not each.get("side")]
+    assert on_face["rows"] == ["a"]
+
+    seen = proof_pixels(page)
+    scale = seen.shape[1] / FRAME[0]
+    for cell in cells:
+        x, y = bench.side_place(left, cell)
+        pixel = seen[int(y * scale), int(x * scale), :3]
+        assert np.abs(pixel - INK).max() < 90, cell
+    page.get_by_role("button", name="Undo").click()
+    settled(page)
+    saved = page.request.get(f"/api/titles/{bench.id}").json()["document"]
+    patches = saved["layers"][1]["build"][2]["settings"]["painted"]["letters"]
+    (on_side,) = [each for each in patches if each.get("side")]
+    assert on_side["rows"] == ["aaaaaaa", ".......", "aaaaaaa"]

@@ -4,7 +4,7 @@ import { computed } from "vue";
 import { api, session } from "@/api/client";
 import { stable } from "./stable";
 import { useLatest } from "./useLatest";
-import type { Painted } from "@/model/cells/painted";
+import { sidesOf, type Painted } from "@/model/cells/painted";
 import { settingOf, withSetting } from "@/model/title";
 import { useBrush } from "@/stores/brush";
 import { useCatalogue } from "@/stores/catalogue";
@@ -29,10 +29,10 @@ export const useCells = createSharedComposable(() => {
   const place = computed(() =>
     setting.value && ["layers", chosen.layer!.id, "build", chosen.step!.id, "settings", setting.value.name],
   );
-  // Which letter is which follows from the words that were painted on, not from the cells.
+  // Which letter and side is which follows from what was painted on, not from the cells.
   const question = stable(() => {
     if (!setting.value || !opened.ready || !opened.still || brush.painting) return null;
-    const bare = { words: painted.value?.words ?? "" };
+    const bare = { words: painted.value?.words ?? "", letters: sidesOf(painted.value ?? {}) };
     const step = chosen.step!.id;
     const document = withSetting(opened.document, step, setting.value.name, bare);
     return { session, document, layer: chosen.layer!.id, step, divided: brush.divided, time: clock.time };

@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { useCells } from "@/composables/useCells";
 import { connected, inside, line, mirrored, rectangle, type Pair } from "@/model/cells/gestures";
 import type { Cell } from "@/model/cells/grids";
-import { inkAt, onLetters, sheetOf, withCells, withoutInk, type Ink, type Painted } from "@/model/cells/painted";
+import { inkAt, onLetters, patchesOn, sheetOf, withCells, withoutInk, type Ink, type Painted } from "@/model/cells/painted";
 import { coloursOf } from "@/model/palette";
 import { useBrush } from "./brush";
 import { useMotion } from "./motion";
@@ -30,15 +30,15 @@ export const useCellPainting = defineStore("cell painting", () => {
     const now = onLetters(painted.value ?? {}, grids.value);
     return now.inks?.length ? now : { ...now, inks: [{ colour: coloursOf(opened.title)[0] ?? FRESH.colour }] };
   }
-  function put(letter: number, cells: readonly Pair[], ink: number): void {
-    const grid = grids.value[letter];
+  function put(at: number, cells: readonly Pair[], ink: number): void {
+    const grid = grids.value[at];
     if (!grid) return;
     const all = inside(grid, mirrored(grid, cells, divided.value, brush.mirrors), divided.value);
-    write(withCells(ready(), grids.value, letter, all, divided.value, ink));
+    write(withCells(ready(), grids.value, at, all, divided.value, ink));
   }
-  function sheet(letter: number) {
-    const own = (ready().letters ?? []).filter((each) => (each.letter ?? 0) === letter);
-    return sheetOf(grids.value[letter]!, own, divided.value);
+  function sheet(at: number) {
+    const grid = grids.value[at]!;
+    return sheetOf(grid, patchesOn(grid, ready().letters ?? []), divided.value);
   }
   /** The number of the ink in a cell, from 1 on; 0 for none. */
   function inkOf(cell: Cell): number {

@@ -103,11 +103,11 @@ export const fields = {
     heightHelp: "How far cells of this ink rise from the face; below 0 they are dents.",
     removeInk: "Remove this ink and its cells",
     clear: (count: number) => `Take away ${count === 1 ? "the painted cell" : `all ${count.toLocaleString("en")} painted cells`}`,
-    size: (across: number, down: number, grids: number) =>
-      `Cells of ${across.toFixed(1)} × ${down.toFixed(1)} px, ${grids === 1 ? "one grid" : `on ${grids} letters`}.`,
+    size: (across: number, down: number, faces: number, sides: number) =>
+      `Cells of ${across.toFixed(1)} × ${down.toFixed(1)} px, ${faces === 1 ? "one grid" : `on ${faces} letters`}${sides ? ` and ${sides} ${sides === 1 ? "side" : "sides"}` : ""}.`,
     board: "Cells. Arrows move from cell to cell, Space paints, Shift with arrows paints a stroke, Escape leaves.",
-    at: (letter: string, column: number, row: number, colour: string) =>
-      `${letter ? `${letter}, ` : ""}column ${column}, row ${row}${colour ? `, ${colour}` : ", empty"}`,
+    at: ({ letter, side }: { letter: string; side: { facing: number; letter: string } | null }, column: number, row: number, colour: string) =>
+      `${letter || side?.letter ? `${letter || side?.letter}, ` : ""}${side ? `side${way(side.facing)}, ` : ""}column ${column}, row ${row}${colour ? `, ${colour}` : ", empty"}`,
   },
   parts: {
     title: "By hand",

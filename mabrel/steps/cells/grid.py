@@ -22,8 +22,9 @@ class Grid:
     """Where cells lie, in render pixels from the layer's centre.
 
     Cell (column, row) has its upper left corner at `corner` + (column · across, row · down) as the
-    letter is set; `turned` and `shift` bring that to where the letter is. Cells with ink are
-    columns `left` to `left + columns`, rows `top` to `top + rows`.
+    letter is set; `turned`, `shift` and `vanish` bring that to where the letter is: a place p to
+    (`turned` · p + `shift`) / (1 + `vanish` · p). Cells with ink are columns `left` to
+    `left + columns`, rows `top` to `top + rows`.
     """
 
     letter: str
@@ -37,6 +38,7 @@ class Grid:
     rows: int
     turned: tuple[float, float, float, float] = (1.0, 0.0, 0.0, 1.0)
     shift: tuple[float, float] = (0.0, 0.0)
+    vanish: tuple[float, float] = (0.0, 0.0)
 
     def at_most(self, fine: int) -> "Grid":
         """As much of it as may be painted, each cell cut into `fine` parts."""
@@ -47,7 +49,7 @@ class Grid:
     def level(self) -> bool:
         """Whether its cells lie along the pixels' axes."""
         a, b, c, d = self.turned
-        return abs(b) < 1e-9 and abs(c) < 1e-9 and a > 0 and d > 0
+        return abs(b) < 1e-9 and abs(c) < 1e-9 and a > 0 and d > 0 and not any(self.vanish)
 
     def settled(self) -> "Grid":
         """The same grid, if `level`, as one that has not moved."""
@@ -72,17 +74,25 @@ class Grid:
             across=self.across * factor,
             down=self.down * factor,
             shift=(self.shift[0] * factor, self.shift[1] * factor),
+            vanish=(self.vanish[0] / factor, self.vanish[1] / factor),
         )
 
     def cells_at(self, x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
         """Columns and rows (2, ...), with fractions, of places on the card."""
-        a, b, c, d = self.turned
-        back = np.linalg.inv([[a, b], [c, d]])
+        (a, b, c, d), (g, h) = self.turned, self.vanish
+        right_x, down_x, right_y, down_y = a - x * g, b - x * h, c - y * g, d - y * h
         u, v = x - self.shift[0], y - self.shift[1]
-        set_x, set_y = back[0, 0] * u + back[0, 1] * v, back[1, 0] * u + back[1, 1] * v
+        whole = right_x * down_y - down_x * right_y
+        set_x, set_y = (down_y * u - down_x * v) / whole, (right_x * v - right_y * u) / whole
         return np.stack(
             [(set_x - self.corner[0]) / self.across, (set_y - self.corner[1]) / self.down]
         )
+
+    def places_of(self, cells: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Places (N, 2) on the card of columns and rows ((N, 2), with fractions)."""
+        at = np.array(self.corner) + cells * np.array([self.across, self.down])
+        moved = at @ np.reshape(self.turned, (2, 2)).T + np.array(self.shift)
+        return np.asarray(moved / (1 + at @ np.array(self.vanish))[:, None])
 
 
 def grids_of(piece: Extent, settings: Cells, scene: Scene) -> list[Grid]:
@@ -103,8 +113,8 @@ def _of_letter(place: LetterPlace, settings: Cells, scale: float) -> Grid:
         place.corner[0] + settings.origin[0] * scale,
         place.corner[1] + settings.origin[1] * scale,
     )
-    left, columns = _between(place.box[0], place.box[2], corner[0], across)
-    top, rows = _between(place.box[1], place.box[3], corner[1], down)
+    left, columns = cells_between(place.box[0], place.box[2], corner[0], across)
+    top, rows = cells_between(place.box[1], place.box[3], corner[1], down)
     return Grid(
         place.character, corner, across, down, left, top, columns, rows, place.turned, place.shift
     )
@@ -119,13 +129,13 @@ def _over_all(piece: Extent, settings: Cells, scale: float) -> Grid:
         across = (settings.width or settings.height or _DEFAULT) * scale
         down = (settings.height or settings.width or _DEFAULT) * scale
     corner = (left + settings.origin[0] * scale, top + settings.origin[1] * scale)
-    first, columns = _between(left, right, corner[0], across)
-    row, rows = _between(top, bottom, corner[1], down)
+    first, columns = cells_between(left, right, corner[0], across)
+    row, rows = cells_between(top, bottom, corner[1], down)
     return Grid("", corner, across, down, first, row, columns, rows)
 
 
-def _between(low: float, high: float, corner: float, size: float) -> tuple[int, int]:
-    """The first cell with ink, and how many, along an axis."""
+def cells_between(low: float, high: float, corner: float, size: float) -> tuple[int, int]:
+    """The first cell that ink from `low` to `high` lies in, and how many, along an axis."""
     first = math.floor((low - corner) / size + _SAME)
     last = math.ceil((high - corner) / size - _SAME)
     return first, min(max(last - first, 1), MOST)

@@ -50,11 +50,11 @@ def painted_at(painted: Painted, grids: Sequence[Grid]) -> dict[int, int]:
 
 
 def patches_on(painted: Painted, grids: Sequence[Grid]) -> dict[int, list[Patch]]:
-    """The painted cells of each grid, by its place among them."""
+    """The cells painted on the face of each grid, by its place among them."""
     now = painted_at(painted, grids)
     found: dict[int, list[Patch]] = {}
     for patch in painted.letters:
-        if patch.letter in now:
+        if patch.letter in now and not patch.side:
             found.setdefault(now[patch.letter], []).append(patch)
     return found
 

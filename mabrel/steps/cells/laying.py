@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour import over
-from mabrel.field.cells import divided, laid_out, overlaps, shares
+from mabrel.field.cells import divided
 from mabrel.field.fill import fill
 from mabrel.steps.cells.grid import Grid, grids_of
 from mabrel.steps.cells.inks import (
@@ -17,6 +17,7 @@ from mabrel.steps.cells.inks import (
     patterned,
     with_patch,
 )
+from mabrel.steps.cells.pixels import weights_of, window_of
 from mabrel.steps.cells.settings import PARTS, Cells
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -24,8 +25,6 @@ from mabrel.steps.scene import Scene
 
 TOUCHED = 0.02
 """The share of a cell that ink covers at least, for the cell to have any."""
-_SAMPLES = 4  # along each side of a pixel, for cells that lie aslant
-_BESIDE = 2  # pixels around a letter that are painted too
 
 
 @dataclass(frozen=True)
@@ -50,10 +49,10 @@ def laid_cells(piece: Piece, settings: Cells, scene: Scene) -> Laid:
         own = patches.get(index, [])
         fine = fineness(settings, own)
         grid = whole.at_most(fine)
-        window = _window(piece.region, grid)
+        window = window_of(piece.region, grid)
         if not window.area:
             continue
-        weights = _weights(grid, window, fine, settings.gap)
+        weights = weights_of(grid, window, fine, settings.gap)
         ink = inked(piece, grid, fine, scene)
         cells = np.zeros((*ink.shape, 5), np.float32)
         if settings.pattern != "none":
@@ -77,10 +76,10 @@ def inked(piece: Piece, grid: Grid, fine: int, scene: Scene) -> NDArray[np.bool_
         ends = piece.outline.reshape(-1, 2).T
         lines = np.ascontiguousarray((grid.cells_at(*ends) * fine).T).reshape(-1, 4)
         return np.asarray(fill(lines, region) > TOUCHED, np.bool_)
-    window = _window(piece.region, grid)
+    window = window_of(piece.region, grid)
     if not window.area:
         return np.zeros((rows, columns), np.bool_)
-    found = _weights(grid, window, fine, 0.0).shares(piece.matte[window.within(piece.region)])
+    found = weights_of(grid, window, fine, 0.0).shares(piece.matte[window.within(piece.region)])
     # A pixel on the edge of the ink counts for the cells on both of its sides.
     leaked = 0.3 * fine / min(grid.across, grid.down)
     return np.asarray(found > min(max(TOUCHED, leaked), 0.5), np.bool_)
@@ -110,96 +109,3 @@ def _pattern(
     rows, columns = ink.shape[0] // parts, ink.shape[1] // parts
     own = np.asarray(ink.reshape(rows, parts, columns, parts).any(axis=(1, 3)), np.bool_)
     return divided(patterned(own, settings, light, draw), parts)
-
-
-def _window(region: Region, grid: Grid) -> Region:
-    """The pixels that a grid's cells may lie on."""
-    a, b, c, d = grid.turned
-    x = grid.corner[0] + grid.across * np.array([grid.left, grid.left + grid.columns])
-    y = grid.corner[1] + grid.down * np.array([grid.top, grid.top + grid.rows])
-    corners = np.array([(u, v) for u in x for v in y])
-    placed = corners @ np.array([[a, c], [b, d]]) + np.array(grid.shift)
-    low = np.floor(placed.min(axis=0)).astype(int) - _BESIDE
-    high = np.ceil(placed.max(axis=0)).astype(int) + _BESIDE
-    size = high - low
-    return Region(int(low[0]), int(low[1]), int(size[0]), int(size[1])).common(region)
-
-
-def _weights(grid: Grid, window: Region, fine: int, gap: float) -> "_Level | _Aslant":
-    """What each pixel of a window has of each cell of a grid."""
-    if grid.level:
-        return _Level(grid.settled(), window, fine, gap)
-    return _Aslant(grid, window, fine, gap)
-
-
-class _Level:
-    """Cells along the pixels' axes: exact."""
-
-    def __init__(self, grid: Grid, window: Region, fine: int, gap: float) -> None:
-        x, y = grid.corner
-        across, down = grid.across / fine, grid.down / fine
-        along = (x, across, grid.left * fine, grid.columns * fine)
-        upright = (y, down, grid.top * fine, grid.rows * fine)
-        self._across = overlaps(window.left, window.width, *along)
-        self._down = overlaps(window.top, window.height, *upright)
-        self._inside = (
-            (self._across, self._down)
-            if gap == 0
-            else (
-                overlaps(window.left, window.width, *along, gap),
-                overlaps(window.top, window.height, *upright, gap),
-            )
-        )
-
-    def shares(self, matte: Array) -> Array:
-        return shares(self._down, self._across, matte)
-
-    def laid(self, cells: Inked, ink: np.ndarray) -> Array:
-        """(H, W, 5): where a pixel lies on the edge of the ink, that of cells with ink alone."""
-        there = ink.astype(np.float32)
-        whole = laid_out(self._down, self._across, there)
-        found = laid_out(self._inside[1], self._inside[0], cells * there[..., None])
-        return np.asarray(found / np.maximum(whole, np.float32(1e-6))[..., None], np.float32)
-
-
-class _Aslant:
-    """Cells of a letter that is turned: by samples in each pixel."""
-
-    def __init__(self, grid: Grid, window: Region, fine: int, gap: float) -> None:
-        steps = (np.arange(_SAMPLES) + 0.5) / _SAMPLES
-        x = window.left + (np.arange(window.width)[:, None] + steps).ravel()
-        y = window.top + (np.arange(window.height)[:, None] + steps).ravel()
-        column, row = grid.cells_at(x[None, :], y[:, None]) * fine
-        column, row = column - grid.left * fine, row - grid.top * fine
-        self._shape = grid.rows * fine, grid.columns * fine
-        inside = (column >= 0) & (row >= 0)
-        inside &= (column < self._shape[1]) & (row < self._shape[0])
-        whole_row, whole_column = np.floor(row).astype(int), np.floor(column).astype(int)
-        index = whole_row * self._shape[1] + whole_column
-        self._index = np.where(inside, index, self._shape[0] * self._shape[1])
-        off = np.maximum(abs(column - whole_column - 0.5), abs(row - whole_row - 0.5))
-        self._free = off > (1 - gap) / 2 if gap > 0 else None
-
-    def shares(self, matte: Array) -> Array:
-        fine = np.repeat(np.repeat(matte, _SAMPLES, axis=0), _SAMPLES, axis=1)
-        cells = self._shape[0] * self._shape[1]
-        count = np.bincount(self._index.ravel(), minlength=cells + 1)[:cells]
-        total = np.bincount(self._index.ravel(), fine.ravel(), cells + 1)[:cells]
-        return (total / np.maximum(count, 1)).reshape(self._shape).astype(np.float32)
-
-    def laid(self, cells: Inked, ink: np.ndarray) -> Array:
-        there = np.append(ink.ravel(), False).astype(np.float32)
-        values = np.concatenate([cells.reshape(-1, 5), np.zeros((1, 5), np.float32)])
-        weight = there[self._index]
-        found = (values * there[:, None])[self._index]
-        if self._free is not None:
-            found[self._free] = 0
-        whole = _mean(weight)
-        return np.asarray(_mean(found) / np.maximum(whole, np.float32(1e-6))[..., None], np.float32)
-
-
-def _mean(samples: np.ndarray) -> Array:
-    """Over the samples of each pixel."""
-    rows, columns = samples.shape[0] // _SAMPLES, samples.shape[1] // _SAMPLES
-    cut = samples.reshape(rows, _SAMPLES, columns, _SAMPLES, *samples.shape[2:])
-    return np.asarray(cut.mean(axis=(1, 3)), np.float32)

@@ -18,7 +18,7 @@ class Cells(StepSettings):
             "pattern", "divided", "colour", "second", "amount", "reach", "seed",
             "rise", "second_rise",
         ),
-        "Laid on": ("blend", "opacity", "softness"),
+        "Laid on": ("blend", "opacity", "softness", "side_shading"),
     }  # fmt: skip
 
     painted: Painted = kinds.painted(
@@ -92,3 +92,6 @@ class Cells(StepSettings):
     blend: BlendMode = kinds.choice("normal", "How cells are laid on the face.")
     opacity: float = kinds.fraction(0.62, "How much of them.")
     softness: float = kinds.length(2, 0, 100, "How wide the slopes of cells are that stand up.")
+    side_shading: float = kinds.fraction(
+        0.85, "How much of the light and shade of a side the cells keep that are painted on it."
+    )

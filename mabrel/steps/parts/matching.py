@@ -4,11 +4,26 @@ from collections.abc import Sequence
 from typing import Protocol
 
 from mabrel.steps.part import Kind
-from mabrel.title.part_paints import PartPaint
 
 ALIKE = 30.0
 """Degrees within which parts face the same way."""
 _SAME = 60.0  # degrees that a single part may have turned, to be still the same
+
+
+class Address(Protocol):
+    """What a paint is for; see `mabrel.title.part_paints.PartPaint`."""
+
+    @property
+    def kind(self) -> Kind: ...
+
+    @property
+    def letter(self) -> str: ...
+
+    @property
+    def facing(self) -> float | None: ...
+
+    @property
+    def place(self) -> tuple[float, float] | None: ...
 
 
 class Located(Protocol):
@@ -28,7 +43,7 @@ class Located(Protocol):
 
 
 def owners_of(
-    paints: Sequence[PartPaint], parts: Sequence[Located]
+    paints: Sequence[Address], parts: Sequence[Located]
 ) -> tuple[list[int | None], list[int]]:
     """For each part the index of the paint that it gets; and of the paints that find no part.
 
@@ -60,13 +75,13 @@ def apart(a: float | None, b: float | None) -> float:
     return abs((a - b + 180) % 360 - 180)
 
 
-def _fits(paint: PartPaint, part: Located) -> bool:
+def _fits(paint: Address, part: Located) -> bool:
     if paint.kind != part.kind or paint.letter not in ("", part.letter):
         return False
     return paint.facing is None or apart(paint.facing, part.facing) <= ALIKE
 
 
-def _single(paints: Sequence[PartPaint], parts: Sequence[Located]) -> dict[int, int]:
+def _single(paints: Sequence[Address], parts: Sequence[Located]) -> dict[int, int]:
     """By part, the paint that is for it alone: the nearest pairs first, each but once; of two
     paints for one place the later one. Pieces of one side are painted as one."""
     same: dict[tuple[object, ...], list[int]] = {}

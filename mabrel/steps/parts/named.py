@@ -16,7 +16,7 @@ from mabrel.steps.parts.solid import ORDER, Shape, Solid, fronts_of
 def named_parts(solid: Solid, letters: Sequence[LetterPlace]) -> list[NamedPart]:
     """All parts of a lettering, from what lies beneath to what lies above."""
     shapes = sorted([*solid.parts, *fronts_of(solid)], key=lambda each: ORDER.index(each.kind))
-    owners, names = _owners(shapes, letters), _names(letters)
+    owners, names = _owners(shapes, letters), letter_names(letters)
     whole = _whole_box(shapes)
     numbers: Counter[tuple[str, str]] = Counter()
     found = []
@@ -24,18 +24,17 @@ def named_parts(solid: Solid, letters: Sequence[LetterPlace]) -> list[NamedPart]
         letter = None if owner is None else letters[owner]
         name = "" if owner is None else names[owner]
         for part in shapely.get_parts(shape.area):
-            if isinstance(part, shapely.Polygon) and not part.is_empty:
-                numbers[shape.kind, name] += 1
-                found.append(
-                    NamedPart(
-                        shape.kind, name, numbers[shape.kind, name], part,
-                        _facing(shape, letter), _place(shape.spot, part, letter, whole), shape.run,
-                    )
-                )  # fmt: skip
+            if isinstance(part, shapely.Polygon) and (shape.spot or not part.is_empty):
+                number = 0 if part.is_empty else numbers[shape.kind, name] + 1
+                numbers[shape.kind, name] += not part.is_empty
+                place = _place(shape.spot, part, letter, whole)
+                named = NamedPart(shape.kind, name, number, part, _facing(shape, letter), place)
+                found.append(named._replace(run=shape.run, strip=shape.strip))
     return found
 
 
-def _names(letters: Sequence[LetterPlace]) -> list[str]:
+def letter_names(letters: Sequence[LetterPlace]) -> list[str]:
+    """Each character and which of them it is, such as ``O2``."""
     seen: Counter[str] = Counter()
     names = []
     for letter in letters:

@@ -2,13 +2,14 @@
 
 import math
 from collections.abc import Callable, Sequence
+from typing import NamedTuple
 
 import numpy as np
 import shapely
 
 from mabrel.colour import brightness, from_code, straight
 from mabrel.steps.part import NamedPart
-from mabrel.steps.parts.areas import coverage, joined
+from mabrel.steps.parts.areas import coverage, joined, minus
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
 from mabrel.title.part_paints import Brush
@@ -19,35 +20,51 @@ _BEYOND = 2.0  # pixels that a paint goes on where there is no other part
 _DARKEST = 0.02  # of white: nothing is told apart from less
 _BRIGHTEST = 8.0  # times the mean
 
-Texture = Callable[[Brush], Array]
-"""Straight colours (H, W, 4) of a pattern or a picture, over the whole region."""
+
+class Fill(NamedTuple):
+    """What a part is filled with."""
+
+    colours: Callable[[Region], Array]
+    """Straight (H, W, 4), over a window."""
+    shading: float
+    """How much of the light and shade that lie there it keeps, 0..1."""
+
+
+def seen_parts(parts: Sequence[NamedPart]) -> list[NamedPart]:
+    """Outlines without what lies over them; all others as they are."""
+    if not any(part.kind == "outline" for part in parts):
+        return list(parts)
+    over = joined([each.area for each in parts if each.kind in ("side", "facet", "front")])
+    return [
+        part._replace(area=minus(part.area, over)) if part.kind == "outline" else part
+        for part in parts
+    ]
 
 
 def painted(
     plane: Array,
     region: Region,
-    parts: Sequence[tuple[NamedPart, Brush | None]],
-    texture: Texture,
+    parts: Sequence[tuple[NamedPart, Fill | None]],
     pause: Callable[[], None] = lambda: None,
 ) -> Array:
     """Premultiplied colours (H, W, 4) to lay over a plane of colours ((H, W, 4), premultiplied):
-    of all its parts those that have a brush, each covering of a pixel what the part does."""
+    of all its parts those that have a fill, each covering of a pixel what the part does."""
     total = np.zeros_like(plane)
-    if all(brush is None for _, brush in parts):
+    if all(fill is None for _, fill in parts):
         return total
     levels = _levels(plane, region, [part for part, _ in parts])
     open_ = _left_open(region, [part for part, _ in parts])
-    for part, brush in parts:
-        window = brush and _window(part.area, region)
-        if not brush or not window:
+    for part, fill in parts:
+        window = fill and _window(part.area, region)
+        if not fill or not window:
             continue
         pause()
         inside = window.within(region)
         wider = part.area.buffer(_BEYOND, join_style="mitre")
         cover = coverage(part.area, window) + coverage(wider, window) * open_[inside]
-        textured = brush.fill in ("pattern", "picture")
-        colours = texture(brush)[inside].copy() if textured else _filled(brush, part, window)
-        colours[..., :3] = _shaded(colours[..., :3], plane[inside], levels[part.kind], brush)
+        colours = fill.colours(window)
+        shade = _shaded(colours[..., :3], plane[inside], levels[part.kind], fill.shading)
+        colours = np.dstack([shade, colours[..., 3:]])
         alpha = colours[..., 3] * np.minimum(cover, np.float32(1))
         total[inside] += np.dstack([colours[..., :3] * alpha[..., None], alpha])
     return np.asarray(total / np.maximum(total[..., 3:], np.float32(1)), np.float32)
@@ -86,20 +103,20 @@ def _levels(plane: Array, region: Region, parts: Sequence[NamedPart]) -> dict[st
     return levels
 
 
-def _shaded(colours: Array, there: Array, level: float, brush: Brush) -> Array:
+def _shaded(colours: Array, there: Array, level: float, shading: float) -> Array:
     """Colours as much darker than they are, or on the way to white, as what is there is darker or
     brighter than the mean of its kind."""
-    if brush.shading == 0:
+    if shading == 0:
         return colours
     light = np.clip(brightness(straight(there)) / np.float32(level), 0, _BRIGHTEST)[..., None]
-    share = np.float32(brush.shading)
+    share = np.float32(shading)
     light = 1 + (light - 1) * share
     towards_white = 1 - 1 / np.maximum(light, 1)
     lit = colours * np.minimum(light, 1)
     return np.asarray(lit + np.maximum(1 - colours, 0) * towards_white, np.float32)
 
 
-def _filled(brush: Brush, part: NamedPart, window: Region) -> Array:
+def filled(brush: Brush, part: NamedPart, window: Region) -> Array:
     """Straight colours (H, W, 4) over a window, of one colour or a gradient."""
     first = np.array(from_code(brush.colour), np.float32)
     if brush.fill == "colour":

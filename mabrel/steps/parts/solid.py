@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from mabrel.field.contours import outlines_of
 from mabrel.field.outline_crossings import edge_of
 from mabrel.steps.extent import Lines
-from mabrel.steps.part import Kind
+from mabrel.steps.part import Kind, Strip
 from mabrel.steps.parts.areas import either, joined
 from mabrel.steps.piece import Array
 from mabrel.steps.region import Region
@@ -37,6 +37,8 @@ class Shape(NamedTuple):
     for its middle."""
     run: int | None = None
     """Which stretch of its outline it belongs to, whatever of it is seen; None for all of it."""
+    strip: Strip | None = None
+    """See `NamedPart`."""
 
 
 class Run(NamedTuple):
@@ -49,9 +51,18 @@ class Run(NamedTuple):
     number: int
     """Among those of the shape."""
 
-    def shape(self, kind: Kind, area: shapely.Geometry) -> Shape:
+    def shape(self, kind: Kind, area: shapely.Geometry, strip: Strip | None = None) -> Shape:
         """A part that belongs to it."""
-        return Shape(kind, area, self.anchor, self.facing, self.spot, self.number)
+        return Shape(kind, area, self.anchor, self.facing, self.spot, self.number, strip)
+
+    @property
+    def is_straight(self) -> bool:
+        way = self.places[-1] - self.places[0]
+        length = float(np.hypot(*way))
+        if length < _EVEN:
+            return False
+        off = (self.places - self.places[0]) @ np.array([way[1], -way[0]]) / length
+        return float(np.abs(off).max()) < _EVEN
 
     @property
     def facing(self) -> float | None:

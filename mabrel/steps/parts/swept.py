@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from mabrel.steps.part import Strip
 from mabrel.steps.parts.areas import common, joined, minus
 from mabrel.steps.parts.solid import Run, Shape, anchor_of, runs_of
 from mabrel.steps.sides.way import Way
@@ -22,7 +23,8 @@ def sides_of(
     whole: bool = False,
     pause: Callable[[], None] = lambda: None,
 ) -> list[Shape]:
-    """The back of a body, whole, and what of each of its sides is seen from the front.
+    """The back of a body, whole, and what of each of its sides is seen from the front; those of
+    which nothing is seen are empty.
 
     Sides lie behind the face; of two that lie over one another the one hides the other that is
     nearer to the face there. `whole` ones are not cut; those that are hidden come first.
@@ -48,9 +50,10 @@ def sides_of(
         for behind, front in zip(shapely.get_parts(back), shapely.get_parts(face), strict=True)
         if front.area > 0
     ]
-    sides = _by_run(quads if whole else _seen(quads, face, depth, pause), owners, runs)
+    sides = _by_run(quads if whole else _seen(quads, face, depth, pause), owners, runs, way)
     order = _sorted(quads, owners, depth) if whole else sorted(sides)
-    return [*backs, *(each for owner in order for each in sides.get(owner, []))]
+    unseen = [run.shape("side", shapely.Polygon()) for n, run in enumerate(runs) if n not in sides]
+    return [*backs, *(each for owner in order for each in sides.get(owner, [])), *unseen]
 
 
 def _sorted(
@@ -135,25 +138,25 @@ def _seen(
 
 
 def _by_run(
-    seen: Sequence[shapely.Geometry], owners: list[int], runs: list[Run]
+    seen: Sequence[shapely.Geometry], owners: list[int], runs: list[Run], way: Way
 ) -> dict[int, list[Shape]]:
-    """The sides, by the runs of the outline that they belong to."""
+    """The sides, by the runs of the outline that they belong to: those of which any is seen."""
     own: dict[int, list[shapely.Geometry]] = {}
     for area, owner in zip(seen, owners, strict=True):
         if area.area > 0:
             own.setdefault(owner, []).append(area.buffer(_JOINED, join_style="mitre"))
-    return {
-        owner: [
-            Shape(
-                "side",
-                part,
-                runs[owner].anchor,
-                runs[owner].facing,
-                runs[owner].spot,
-                runs[owner].number,
-            )
-            for part in shapely.get_parts(joined(areas))
-            if isinstance(part, shapely.Polygon) and part.area > _THIN * 100
-        ]
-        for owner, areas in own.items()
-    }
+    found: dict[int, list[Shape]] = {}
+    for owner, areas in own.items():
+        strip = _strip(runs[owner], way)
+        for part in shapely.get_parts(joined(areas)):
+            if isinstance(part, shapely.Polygon) and part.area > _THIN * 100:
+                found.setdefault(owner, []).append(runs[owner].shape("side", part, strip))
+    return found
+
+
+def _strip(run: Run, way: Way) -> Strip | None:
+    """All of a side; None for one that is not flat."""
+    if not run.is_straight:
+        return None
+    edge = run.places[[0, -1]]
+    return Strip(edge, _ends(way)(edge), way.length)

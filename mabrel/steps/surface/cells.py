@@ -5,6 +5,7 @@ import numpy as np
 from mabrel.field import gaussian_blur
 from mabrel.steps.cells.laying import LIT, laid_cells, light_of
 from mabrel.steps.cells.settings import Cells
+from mabrel.steps.cells.sides import has_sides, sides_painted
 from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.kind import step
 from mabrel.steps.piece import Piece
@@ -18,21 +19,27 @@ def _asks(settings: Cells, scene: Scene) -> None:
         _ = scene.letters
     if settings.pattern in LIT:
         light_of(scene)
+    if has_sides(settings):
+        _ = scene.parts
 
 
 @step(
     "surface.cells",
     "Cells",
     words="pixel, pixels, mosaic, grid, blocks, squares, 8-bit, studs, dither, retro",
-    reads=("matte", "face", "height"),
-    writes=("face", "height"),
+    reads=("matte", "face", "height", "behind"),
+    writes=("face", "height", "behind"),
     asks=_asks,
 )
 def cells(piece: Piece, settings: Cells, scene: Scene) -> Piece:
     """Lay a grid of cells on the letters, and paint in it: edges in the light and in the shade,
-    cracks, worn corners, dither, and cells painted by hand in the proof."""
+    cracks, worn corners, dither, and cells painted by hand in the proof, on the face and on the
+    sides that it was given before."""
     laid = laid_cells(piece, settings, scene)
     done = paint_colours(piece, settings.blend, laid.colours * np.float32(settings.opacity))
+    behind = sides_painted(piece, settings, scene)
+    if behind is not None:
+        done = done.behind_repainted(behind)
     if not laid.heights.any():
         return done
     heights = laid.heights * np.float32(scene.scale)

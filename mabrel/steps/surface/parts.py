@@ -11,9 +11,16 @@ from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.part import NamedPart
-from mabrel.steps.parts.areas import joined, minus
 from mabrel.steps.parts.matching import owners_of
-from mabrel.steps.parts.painting import BEHIND, ON_FACE, laid_within, painted
+from mabrel.steps.parts.painting import (
+    BEHIND,
+    ON_FACE,
+    Fill,
+    filled,
+    laid_within,
+    painted,
+    seen_parts,
+)
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
 from mabrel.steps.textures.patterns import Made, made_texture
@@ -75,8 +82,7 @@ class Parts(StepSettings):
 def parts(piece: Piece, settings: Parts, scene: Scene) -> Piece:
     """Paint the parts that the steps before have made, each by itself: faces, the facets of rims,
     sides, outlines, with colours, gradients, patterns or a picture."""
-    found = [_seen(part, scene.parts) for part in scene.parts]
-    brushes = list(zip(found, _brushes(found, settings), strict=True))
+    found = seen_parts(scene.parts)
     textures: dict[tuple[object, ...], Array] = {}
 
     def texture(brush: Brush) -> Array:
@@ -86,11 +92,22 @@ def parts(piece: Piece, settings: Parts, scene: Scene) -> Piece:
             textures[key] = _texture(piece, brush, settings, scene)
         return textures[key]
 
+    def fill(part: NamedPart, brush: Brush) -> Fill:
+        if brush.fill in ("pattern", "picture"):
+            whole = piece.region
+            return Fill(lambda window: texture(brush)[window.within(whole)], brush.shading)
+        return Fill(lambda window: filled(brush, part, window), brush.shading)
+
+    fills = [
+        (part, fill(part, brush) if brush else None)
+        for part, brush in zip(found, _brushes(found, settings), strict=True)
+    ]
+
     def paint(plane: Array, kinds: Sequence[str]) -> Array | None:
-        own = [each for each in brushes if each[0].kind in kinds]
-        if not any(brush for _, brush in own):
+        own = [each for each in fills if each[0].kind in kinds]
+        if not any(each for _, each in own):
             return None
-        colours = painted(plane, piece.region, own, texture, scene.pause)
+        colours = painted(plane, piece.region, own, scene.pause)
         return colours * np.float32(settings.opacity)
 
     face = paint(piece.face, ON_FACE)
@@ -99,14 +116,6 @@ def parts(piece: Piece, settings: Parts, scene: Scene) -> Piece:
     if piece.behind is None or behind is None:
         return done
     return done.behind_repainted(laid_within(piece.behind, behind))
-
-
-def _seen(part: NamedPart, parts: Sequence[NamedPart]) -> NamedPart:
-    """An outline without what lies over it."""
-    if part.kind != "outline":
-        return part
-    over = joined([each.area for each in parts if each.kind in ("side", "facet", "front")])
-    return part._replace(area=minus(part.area, over))
 
 
 def _brushes(parts: Sequence[NamedPart], settings: Parts) -> list[Brush | None]:

@@ -137,6 +137,9 @@ def cells(
                 **asdict(each.grid),
                 "ink": ["".join("#" if cell else "." for cell in row) for row in each.ink.tolist()],
                 "painted": each.painted,
+                "side": each.side and each.side.model_dump(),
+                "of": each.of,
+                "kept": each.kept and each.kept.model_dump(),
             }
             for each in found
         ],

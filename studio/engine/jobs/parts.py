@@ -35,19 +35,22 @@ def parts(
     title = tools.title(document, home)
     chosen = layer_of(title, layer)
     asked: Any = {"layer": chosen.id, "before": step, "time": time, "cancel": tools.cancel}
+    found = tools.renderer.parts(title, unseen=True, **asked)
     if coloured:
         sheet = parts_sheet(title, tools.renderer, **asked)
         shards, looks = [part.shard for part in sheet.parts], [_look(part) for part in sheet.parts]
     else:
-        shards = tools.renderer.parts(title, **asked)
+        shards = [shard for shard in found if not shard.area.is_empty]
         looks = [{"path": _outline(shard.area)} for shard in shards]
     if len(shards) > _MOST:
         raise RenderError(f"it breaks into {len(shards):,} parts, too many to show: {_MOST:,}")
-    owners, lost = owners_of(_paints(chosen, step, time), shards)
+    # What is hidden now, or turned away, keeps its paint all the same.
+    unseen = [shard for shard in found if shard.area.is_empty]
+    owners, lost = owners_of(_paints(chosen, step, time), [*shards, *unseen])
     return {
         "parts": [
             {**_told(shard), **look, "painted": owner}
-            for shard, look, owner in zip(shards, looks, owners, strict=True)
+            for shard, look, owner in zip(shards, looks, owners, strict=False)
         ],
         "lost": lost,
     }

@@ -18,6 +18,11 @@ BEFORE = [
     {"step": "light.shade", "settings": {"shoulder": 0.2, "gloss": 1}},
 ]
 BLUE_TO_YELLOW = [{"place": 0, "colour": "#0000ff"}, {"place": 1, "colour": "#ffff00"}]
+ON_A_SIDE = {
+    "words": "Rg",
+    "inks": [{"colour": "#20ff40"}],
+    "letters": [{"side": {"facing": 90, "place": [0.2, 1]}, "rows": ["aa", "aa"]}],
+}
 # Where a setting only counts beside certain values of others, these are they.
 BESIDE = {
     ("relief.bevel", "combine"): {"height": 30},
@@ -36,6 +41,7 @@ BESIDE = {
     ("surface.cells", "rise"): {"rise": 0},
     ("surface.cells", "second_rise"): {"second_rise": 0},
     ("surface.cells", "softness"): {"rise": 12, "pattern": "noise"},
+    ("surface.cells", "side_shading"): {"painted": ON_A_SIDE},
     ("surface.parts", "picture"): {"paints": {"parts": [{"kind": "front", "fill": "picture"}]}},
     ("surface.parts", "on"): {"by": "facing"},
     ("depth.extrude", "edge_shape"): {"edge": 10},
@@ -117,7 +123,7 @@ def picture(kind: str, settings: dict, turn: float = 0) -> np.ndarray:
         build = [*BEFORE[:-1], this, BEFORE[-1]]
     if kind.startswith("shape."):
         build = [BEFORE[0], this]
-    if kind == "depth.outline":
+    if kind == "depth.outline" or "side_shading" in settings:
         build = [*BEFORE, {"step": "depth.extrude"}, this]
     word = {"kind": "lettering", "source": {"text": "Rg", "size": 90}, "build": build}
     word["placement"] = {"turn_y": turn}

@@ -10,7 +10,7 @@ import ColourField from "@/components/fields/ColourField.vue";
 import NumberField from "@/components/fields/NumberField.vue";
 import PeggedField from "@/components/fields/PeggedField.vue";
 import { useCells } from "@/composables/useCells";
-import { countOf, INKS } from "@/model/cells/painted";
+import { countOf, facesOf, INKS } from "@/model/cells/painted";
 import { coloursOf } from "@/model/palette";
 import { TOOLS, useBrush, type Fineness, type Tool } from "@/stores/brush";
 import { useCellPainting } from "@/stores/cells";
@@ -38,7 +38,8 @@ const others = computed(() => {
 /** The size of a cell as it was found. */
 const found = computed(() => {
   const grid = grids.value[0];
-  return grid ? text.cells.size(grid.across, grid.down, grids.value.length) : "";
+  const faces = facesOf(grids.value).length;
+  return grid ? text.cells.size(grid.across, grid.down, faces, grids.value.length - faces) : "";
 });
 function take(tool: Tool) {
   brush.take(brush.tool === tool ? null : tool);

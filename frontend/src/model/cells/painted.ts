@@ -1,5 +1,5 @@
 // Cells painted by hand, as a document has them (mabrel/title/painted.py), and as sheets to paint on.
-import type { CellGrid } from "./grids";
+import type { CellGrid, Side } from "./grids";
 
 export interface Ink {
   colour: string;
@@ -7,6 +7,7 @@ export interface Ink {
 }
 export interface Patch {
   letter?: number;
+  side?: Side | null;
   divided?: number;
   left?: number;
   top?: number;
@@ -84,8 +85,17 @@ export function inkAt(sheet: Sheet, column: number, row: number, divided: number
   return sheet.cells[down * sheet.columns + across] ?? 0;
 }
 
+function same(a: Side, b: Side): boolean {
+  return a.facing === b.facing && a.place[0] === b.place[0] && a.place[1] === b.place[1] && (a.letter ?? "") === (b.letter ?? "");
+}
+
+/** What is painted on one grid: on the face of its letter, or on one side. */
+export function patchesOn(grid: CellGrid, patches: readonly Patch[]): Patch[] {
+  return patches.filter((each) => (each.letter ?? 0) === grid.of && (grid.side ? !!each.side && same(each.side, grid.side) : !each.side));
+}
+
 /** A sheet as a document has it: cut to what is painted, no finer than it must be; null if blank. */
-export function patchOf(sheet: Sheet, letter: number): Patch | null {
+export function patchOf(sheet: Sheet, { of, side }: CellGrid): Patch | null {
   const coarse = coarsest(sheet);
   let [left, top, right, foot] = [Infinity, Infinity, -Infinity, -Infinity];
   coarse.cells.forEach((ink, at) => {
@@ -100,7 +110,8 @@ export function patchOf(sheet: Sheet, letter: number): Patch | null {
       return ink ? INKS[ink - 1]! : NONE;
     }).join(""),
   );
-  return { letter, divided: coarse.divided, left: coarse.left + left, top: coarse.top + top, rows };
+  const letter = side ? { letter: of, side } : { letter: of };
+  return { ...letter, divided: coarse.divided, left: coarse.left + left, top: coarse.top + top, rows };
 }
 
 /** The same in fewer parts, as long as nothing is lost. */
@@ -119,30 +130,48 @@ function coarsest(sheet: Sheet): Sheet {
   return coarsest(half);
 }
 
-/** What is painted, as it lies on the letters that are there now: what has none is gone. */
+/** The letters whose faces have grids. */
+export function facesOf(grids: readonly CellGrid[]): CellGrid[] {
+  return grids.filter((grid) => !grid.side);
+}
+
+/** What is painted, as it lies on the letters that are there now: what has none is gone. Sides that
+ * are not seen keep what they have. */
 export function onLetters(painted: Painted, grids: readonly CellGrid[]): Painted {
-  const words = grids.map((grid) => grid.letter).join("");
-  if (words === (painted.words ?? "")) return painted;
-  const now = new Map(grids.flatMap((grid, index) => (grid.painted == null ? [] : [[grid.painted, index] as const])));
+  const words = facesOf(grids).map((grid) => grid.letter).join("");
+  const others = words !== (painted.words ?? "");
+  const now = new Map(facesOf(grids).flatMap((grid) => (grid.painted == null ? [] : [[grid.painted, grid.of] as const])));
   const letters = (painted.letters ?? []).flatMap((patch) => {
-    const letter = now.get(patch.letter ?? 0);
-    return letter === undefined ? [] : [{ ...patch, letter }];
+    const was = patch.letter ?? 0;
+    const letter = others ? now.get(was) : was;
+    if (letter === undefined) return [];
+    const grid = patch.side && grids.find((each) => each.kept && each.painted === was && same(each.kept, patch.side!));
+    return [grid ? { ...patch, letter, side: grid.side } : { ...patch, letter }];
   });
   return { ...painted, words, letters };
 }
 
-/** With other cells on one letter. `cells` are (column, row) in parts; ink 0 takes away. */
+/** One of each side on which any are painted, without its cells: enough to ask where they lie now. */
+export function sidesOf(painted: Painted): Patch[] {
+  const found = new Map<string, Patch>();
+  for (const { letter = 0, side } of painted.letters ?? []) {
+    if (side) found.set(JSON.stringify([letter, side]), { letter, side, rows: [NONE] });
+  }
+  return [...found.values()];
+}
+
+/** With other cells on one grid. `cells` are (column, row) in parts; ink 0 takes away. */
 export function withCells(
-  painted: Painted, grids: readonly CellGrid[], letter: number, cells: readonly (readonly [number, number])[], divided: number,
+  painted: Painted, grids: readonly CellGrid[], at: number, cells: readonly (readonly [number, number])[], divided: number,
   ink: number,
 ): Painted {
-  const grid = grids[letter];
+  const grid = grids[at];
   if (!grid || !cells.length) return painted;
-  const own = (painted.letters ?? []).filter((each) => (each.letter ?? 0) === letter);
+  const own = patchesOn(grid, painted.letters ?? []);
   const sheet = sheetOf(grid, own, divided);
   for (const [column, row] of cells) put(sheet, column, row, divided, ink);
-  const patch = patchOf(sheet, letter);
-  const others = (painted.letters ?? []).filter((each) => (each.letter ?? 0) !== letter);
+  const patch = patchOf(sheet, grid);
+  const others = (painted.letters ?? []).filter((each) => !own.includes(each));
   const letters = [...others, ...(patch ? [patch] : [])].sort((a, b) => (a.letter ?? 0) - (b.letter ?? 0));
   return { ...painted, letters };
 }

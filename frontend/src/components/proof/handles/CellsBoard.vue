@@ -60,16 +60,14 @@ const said = computed(() => {
   const ink = painting.inkOf(cell);
   const column = cell.column - grid.left * divided.value + 1;
   const row = cell.row - grid.top * divided.value + 1;
-  return text.cells.at(grid.letter, column, row, ink ? (painted.value?.inks?.[ink - 1]?.colour ?? "") : "");
+  return text.cells.at(grid, column, row, ink ? (painted.value?.inks?.[ink - 1]?.colour ?? "") : "");
 });
 watchEffect(() => (brush.said = said.value));
 
 function under(event: PointerEvent): Cell | null {
   const box = (event.currentTarget as SVGElement | null)?.ownerSVGElement?.getBoundingClientRect() ?? pane?.getBoundingClientRect();
   const place = box && fromPane({ x: event.clientX - box.left, y: event.clientY - box.top });
-  const cell = place ? cellAt(grids.value, place, divided.value) : null;
-  const grid = cell && grids.value[cell.grid];
-  return cell && grid && hasInk(grid, cell.column, cell.row, divided.value) ? cell : null;
+  return place ? cellAt(grids.value, place, divided.value) : null;
 }
 let pane: SVGSVGElement | null = null;
 function hover(event: PointerEvent) {
