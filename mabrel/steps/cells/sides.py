@@ -186,11 +186,11 @@ def sides_painted(piece: Piece, settings: Cells, scene: Scene) -> Array | None:
 def _fill(whole: Grid, patches: Sequence[Patch], settings: Cells) -> Fill:
     fine = max(patch.divided for patch in patches)
     grid = whole.at_most(fine)
-    cells = np.zeros((grid.rows * fine, grid.columns * fine, 5), np.float32)
-    for patch in patches:
-        cells = with_patch(cells, patch, settings.painted, grid, fine)
 
     def colours(window: Region) -> Array:
+        cells = np.zeros((grid.rows * fine, grid.columns * fine, 5), np.float32)
+        for patch in patches:
+            cells = with_patch(cells, patch, settings.painted, grid, fine)
         weights = weights_of(grid, window, fine, settings.gap, runs_on=True)
         every = np.ones(cells.shape[:2], np.bool_)
         found = np.ascontiguousarray(weights.laid(cells[..., :4], every))
