@@ -60,8 +60,9 @@ def _highest(relief: Array, size: int) -> Array:
     """The highest place of each tile, which has `size` × `size` pixels."""
     rows, columns = relief.shape
     wide = np.pad(relief, ((0, -rows % size), (0, -columns % size)), mode="edge")
-    tiles = wide.reshape(wide.shape[0] // size, size, wide.shape[1] // size, size)
-    return np.ascontiguousarray(tiles.max(axis=(1, 3)))
+    rows, columns = wide.shape[0] // size, wide.shape[1] // size
+    tall = wide.reshape(rows, size, wide.shape[1]).max(axis=1)
+    return np.ascontiguousarray(tall.reshape(rows, columns, size).max(axis=2))
 
 
 def _tiles_away(place: float, size: int, away: float, low: float, high: float) -> tuple[int, int]:
@@ -173,6 +174,10 @@ def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped
     i, j = np.uint64(x), np.uint64(y)
     right, lower = np.uint64(min(int(i) + 1, columns - 1)), np.uint64(min(int(j) + 1, rows - 1))
     u, v, one = x - np.float32(i), y - np.float32(j), np.float32(1)
+    if u == 0 and v == 0:  # all that lies flat
+        for k in range(channels):
+            out[row, column, k] += fields[j, i, k] * share
+        return
     a, b = (one - u) * (one - v) * share, u * (one - v) * share
     c, d = (one - u) * v * share, u * v * share
     for k in range(channels):

@@ -9,6 +9,7 @@ from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, TypeVar, cast
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -27,6 +28,7 @@ Array = NDArray[np.float32]
 T = TypeVar("T")
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
 """All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
+_NOTHING = np.zeros((0, 0), np.float32)
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,18 @@ class Piece:
     def distance(self) -> Array:
         """(H, W): signed distance to the matte's edge, computed once."""
         return self.remembered("distance", None, lambda: signed_distance(self.matte, self.edge))
+
+    @property
+    def least_distance(self) -> Array:
+        """(H, W): the signed distance, but in the room that it was given no more than it is there:
+        enough for what comes nearer step by step, and had without looking through that room."""
+        within = self._memo.get("within")
+        if within is None:
+            return self.distance
+        inner, margin = within[1]
+        return self.remembered(
+            "least distance", None, lambda: _with_room(inner.least_distance, margin, self)
+        )
 
     @property
     def edge(self) -> Edge:
@@ -314,16 +328,30 @@ class Piece:
         """The same piece with room around it: the face goes on, all else is empty there."""
         if not any(margin):
             return self
-        rows, columns = (margin.top, margin.bottom), (margin.left, margin.right)
+        region = self.region.grown(margin)
+        inside = self.region.within(region)
 
         def empty(array: Array) -> Array:
-            return np.pad(array, (rows, columns, (0, 0))[: array.ndim])
+            # Its memory is first touched where something is put.
+            wide = np.zeros((region.height, region.width, *array.shape[2:]), np.float32)
+            wide[inside] = array
+            return wide
 
         changes = self._each(empty, tuple(name for name in _ARRAYS if name != "face"))
-        changes["face"] = np.pad(self.face, (rows, columns, (0, 0)), mode="edge")
+        sides_of_it = (margin.top, margin.bottom, margin.left, margin.right)
+        changes["face"] = cv2.copyMakeBorder(self.face, *sides_of_it, cv2.BORDER_REPLICATE)
         memo: dict[str, Any] = self.remembered("grown", margin, dict)
+        memo.setdefault("within", (None, (self._bare, margin)))
         sides = self._sides_over(changes.get("behind"))
-        return replace(self, region=self.region.grown(margin), sides=sides, _memo=memo, **changes)
+        return replace(self, region=region, sides=sides, _memo=memo, **changes)
+
+    @property
+    def _bare(self) -> "Piece":
+        """Its shape alone, with what is remembered of that."""
+        return replace(
+            self, face=_NOTHING, height=_NOTHING, behind=None, front=None, body=None, plate=None,
+            added=None, cast=None, reliefs={}, sides=None,
+        )  # fmt: skip
 
     def _sides_over(self, behind: Array | None) -> "Sides | None":
         """Its sides in another region, where `behind` is what lies behind its face."""
@@ -344,6 +372,33 @@ class Piece:
         arrays = {name: getattr(self, name) for name in names}
         changed = {name: change(each) for name, each in arrays.items() if each is not None}
         return {**changed, "reliefs": {name: change(each) for name, each in self.reliefs.items()}}
+
+
+def _with_room(distance: Array, margin: Margin, piece: Piece) -> Array:
+    """A signed distance with room around it, in which it is no more than the way to the region and
+    from there to the nearest ink. Ink that ends at the region's border gets an edge there: then
+    all of it is looked at anew."""
+    border = np.concatenate([distance[[0, -1]].ravel(), distance[:, [0, -1]].ravel()])
+    nearest = float(border.min())
+    if nearest < 1:
+        return piece.distance
+    rows, columns = distance.shape
+    out = np.pad(distance, ((margin.top, margin.bottom), (margin.left, margin.right)))
+    across = _beyond(out.shape[1], margin.left, columns)
+    down = _beyond(out.shape[0], margin.top, rows)
+    inside = np.s_[margin.top : margin.top + rows, margin.left : margin.left + columns]
+    for there in (
+        np.s_[: margin.top, :], np.s_[margin.top + rows :, :],
+        np.s_[inside[0], : margin.left], np.s_[inside[0], margin.left + columns :],
+    ):  # fmt: skip
+        out[there] = np.hypot(down[there[0], None], across[None, there[1]]) + np.float32(nearest)
+    return out
+
+
+def _beyond(size: int, first: int, count: int) -> Array:
+    """How far each of so many pixels lies beyond `count` of them from the `first` on."""
+    place = np.arange(size, dtype=np.float32)
+    return np.asarray(np.maximum(np.maximum(first - place, place - (first + count - 1)), 0))
 
 
 def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:

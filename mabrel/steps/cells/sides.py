@@ -13,9 +13,8 @@ from mabrel.steps.cells.grid import Grid, cells_between, grids_of
 from mabrel.steps.cells.inks import painted_at, with_patch
 from mabrel.steps.cells.pixels import weights_of
 from mabrel.steps.cells.settings import Cells
-from mabrel.steps.extent import Extent
 from mabrel.steps.part import Kind, NamedPart, Strip
-from mabrel.steps.parts.areas import joined, rings_of
+from mabrel.steps.parts.areas import rings_of
 from mabrel.steps.parts.matching import owners_of
 from mabrel.steps.parts.named import letter_names
 from mabrel.steps.parts.painting import BEHIND, Fill, laid_within, painted, seen_parts

@@ -188,7 +188,7 @@ def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> Array:
 def _body(piece: Piece, settings: Extrude, scene: Scene) -> Body:
     grown, length = _profile(settings, scene), settings.length * scene.scale
     mitred = settings.corners == "mitred" and grown is not None
-    distance = _mitred(piece, grown) if mitred and grown is not None else piece.distance
+    distance = _mitred(piece, grown) if mitred and grown is not None else piece.least_distance
     return Body(
         length, distance, mitred, grown, max(_EVEN, settings.soften * scene.scale),
         slopes(grown, length), _paint(settings), _light(settings, scene),

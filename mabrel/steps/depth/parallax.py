@@ -4,9 +4,11 @@ import math
 from typing import Literal
 
 import cv2
+import numba
 import numpy as np
 
 from mabrel.field.marching import leaned
+from mabrel.kernels import kernel
 from mabrel.steps.extent import Extent
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -52,13 +54,31 @@ def _room(piece: Extent, settings: Parallax, scene: Scene) -> Margin:
 def _carried_on(face: Array, matte: Array) -> Array:
     """A face ((H, W, 4)) with the colours of its edge beyond it, where it lies flat: between the
     two, a foot that is seen from the side would show light dashes."""
-    inside = np.asarray(matte >= _INSIDE, np.float32)
-    size = (_BESIDE, _BESIDE)
-    near = cv2.blur(inside, size, borderType=cv2.BORDER_CONSTANT)
-    colour = cv2.blur(face * inside[..., None], size, borderType=cv2.BORDER_CONSTANT)
-    fills = (inside == 0) & (near > 1e-4)
-    carried = colour / np.maximum(near, np.float32(1e-4))[..., None]
-    return np.asarray(np.where(fills[..., None], carried, face), np.float32)
+    inside = (matte >= _INSIDE).astype(np.uint8)
+    near = cv2.dilate(inside, np.ones((_BESIDE, _BESIDE), np.uint8))
+    out = face.copy()
+    _fill_beside(face, inside, near, _BESIDE // 2, out)
+    return out
+
+
+@kernel(parallel=True)
+def _fill_beside(face, inside, near, reach, out):  # type: ignore[no-untyped-def]
+    """Where a pixel is near what is inside: the mean of what is."""
+    rows, columns = inside.shape
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            if near[y, x] <= inside[y, x]:
+                continue
+            count, total = np.float32(0), np.zeros(4, np.float32)
+            for j in range(max(y - reach, 0), min(y + reach + 1, rows)):
+                for i in range(max(x - reach, 0), min(x + reach + 1, columns)):
+                    if inside[j, i] > 0:
+                        count += np.float32(1)
+                        for c in range(4):
+                            total[c] += face[j, i, c]
+            for c in range(4):
+                out[y, x, c] = total[c] / count
 
 
 @step(
@@ -73,20 +93,46 @@ def _carried_on(face: Array, matte: Array) -> Array:
 def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
     """Look at the relief from the side: high places shift and hide what lies behind them."""
     relief = piece.height * np.float32(settings.amount)
-    if float(np.abs(relief).max(initial=0)) < 0.05:
+    if piece.rise * settings.amount < 0.05:
         return piece
     scene.pause()
     origin = np.array([piece.region.left + 0.5, piece.region.top + 0.5])
-    layers = [piece.matte[..., None], piece.height[..., None], _carried_on(piece.face, piece.matte)]
-    if piece.added is not None:
-        layers.append(_carried_on(piece.added, piece.matte))
+    planes = [each for each in (piece.face, piece.added) if each is not None]
+    fields = np.empty((*relief.shape, 2 + 4 * len(planes)), np.float32)
+    for number, plane in enumerate(planes):
+        carried = _carried_on(plane, piece.matte)
+        _put_together(piece.matte, piece.height, carried, np.int64(2 + 4 * number), fields)
     view = np.array(_view(settings, scene))
-    seen, lifted = leaned(relief, np.concatenate(layers, axis=2), view, origin)
-    # What rises above the card is solid: seen along its flank, an edge stays as thin as it was.
-    matte = np.where(seen[..., 0] > 0.02, np.maximum(seen[..., 0], np.clip(lifted, 0, 1)), 0)
+    seen, lifted = leaned(relief, fields, view, origin)
+    matte, height, face = (np.empty_like(each) for each in (piece.matte, relief, piece.face))
+    _take_apart(seen, lifted, matte, height, face)
+    leant = piece.reshaped(matte).with_height(height)
+    return leant.painted(face, lambda added: np.ascontiguousarray(seen[..., 6:10]))
 
-    def part(first: int, last: int) -> Array:
-        return np.ascontiguousarray(seen[..., first:last])
 
-    leant = piece.reshaped(np.asarray(matte, np.float32)).with_height(part(1, 2)[..., 0])
-    return leant.painted(part(2, 6), lambda added: part(6, 10))
+@kernel(parallel=True)
+def _put_together(matte, height, face, first, fields):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            fields[y, x, 0], fields[y, x, 1] = matte[y, x], height[y, x]
+            for c in range(4):
+                fields[y, x, first + c] = face[y, x, c]
+
+
+@kernel(parallel=True)
+def _take_apart(seen, lifted, matte, height, face):  # type: ignore[no-untyped-def]
+    """Matte, height and face from what is seen of all of them. What rises above the card is solid:
+    seen along its flank, an edge stays as thin as it was."""
+    rows, columns = matte.shape
+    zero, one = np.float32(0), np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            share = seen[y, x, 0]
+            solid = max(share, min(max(lifted[y, x], zero), one))
+            matte[y, x] = solid if share > np.float32(0.02) else zero
+            height[y, x] = seen[y, x, 1]
+            for c in range(4):
+                face[y, x, c] = seen[y, x, 2 + c]

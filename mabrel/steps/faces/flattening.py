@@ -23,7 +23,7 @@ def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
     all of it stays, for glow and glints.
     """
     face = flattened_face(piece, face_opacity)
-    picture = np.empty(face.shape, np.float32)
+    picture = np.zeros(face.shape, np.float32)  # its memory is first touched where there is ink
     if piece.behind is None:
         _cut_out(face, piece.matte, picture)
     else:
@@ -44,8 +44,8 @@ def solid_picture(piece: Piece, part: Region) -> Array:
     shadows and glows."""
     inside = part.within(piece.region)
     picture = flattened(piece.without_cast().cropped(part))
-    share = piece.solid[inside] / np.maximum(picture[..., 3], np.float32(1e-6))
-    return np.asarray(picture * np.minimum(share, 1)[..., None], np.float32)
+    _keep_solid(picture, piece.solid[inside])
+    return picture
 
 
 def own_part(piece: Piece) -> tuple[Array, Region]:
@@ -61,11 +61,27 @@ def own_part(piece: Piece) -> tuple[Array, Region]:
 
 
 @kernel(parallel=True)
+def _keep_solid(picture, solid):  # type: ignore[no-untyped-def]
+    """A picture (H, W, 4), in place, covering no more than what is solid of it (H, W)."""
+    rows, columns = solid.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            alpha = picture[y, x, 3]
+            if alpha > solid[y, x]:
+                share = solid[y, x] / max(alpha, np.float32(1e-6))
+                for c in range(4):
+                    picture[y, x, c] *= share
+
+
+@kernel(parallel=True)
 def _cut_out(face, matte, out):  # type: ignore[no-untyped-def]
     rows, columns = matte.shape
     for y in numba.prange(rows):
         for x in range(columns):
-            share, alpha = matte[y, x], face[y, x, 3]
+            share = matte[y, x]
+            if share == 0:
+                continue
+            alpha = face[y, x, 3]
             most = np.float32(np.inf) if share >= WHOLE else alpha
             for c in range(3):
                 out[y, x, c] = min(face[y, x, c], most) * share

@@ -6,11 +6,13 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import ClassVar, Literal, NamedTuple
 
+import cv2
 import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
 from mabrel.field.body import Rays
+from mabrel.field.fading import fade
 from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
 from mabrel.field.ripples import Ripples, patched, rippled
@@ -19,7 +21,6 @@ from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
 from mabrel.steps.faces.flattening import solid_picture
 from mabrel.steps.kind import StepSettings, step
-from mabrel.steps.outlines.offsets import clipped
 from mabrel.steps.piece import Array, Piece, Sides
 from mabrel.steps.planes.projections import (
     Matrix,
@@ -191,11 +192,9 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
         own = own * stand.inside[box.within(piece.region)][..., None]
     part = box.grown(Margin(spare, spare, spare, spare))
     above = np.maximum(np.float32(stand.level) - along(part, np.array(scene.down)), 0)
-    start, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
-    share = clipped((above - np.float32(start)) / np.float32(max(end - start, 1e-3)))
     light = np.zeros((part.height, part.width, 4), np.float32)
     light[box.within(part)] = light_of(own)
-    light *= (1 - share * share * (3 - 2 * share))[..., None]
+    fade(light, above, *_fading(settings, scene))
     softness = np.float32(settings.softer * 0.5) * np.minimum(above, np.float32(far))
     soft = np.asarray(np.float32(settings.blur * scene.scale) + softness, np.float32)
     scene.pause()
@@ -212,6 +211,12 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
         origin = (mirror.target.left, mirror.target.top)
         seen = patched(seen, origin, np.minimum(share, 1.2), _ripples(settings, scene))
     return Cast(mirror.target, seen)
+
+
+def _fading(settings: Reflection, scene: Scene) -> tuple[float, float]:
+    """The height over the floor at which it begins to fade, and over how much of it it is gone."""
+    start, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
+    return start, max(end - start, 1e-3)
 
 
 def _is_plain(settings: Reflection) -> bool:
@@ -234,9 +239,7 @@ def _sides(body: Sides, stand: Stand, mirror: Mirror, settings: Reflection, scen
     part = mirror.box.grown(Margin(room, room, room, room))
     above = np.maximum(np.float32(stand.level) - along(part, down), 0)
     above = np.minimum(shown(above, mirror.matrix, part, mirror.target), np.float32(far))
-    start_at, end = settings.fades_from * scene.scale, settings.gone_at * scene.scale
-    share = clipped((above - np.float32(start_at)) / np.float32(max(end - start_at, 1e-3)))
-    light *= (1 - share * share * (3 - 2 * share))[..., None]
+    fade(light, above, *_fading(settings, scene))
     soft = np.float32(settings.blur * scene.scale) + np.float32(settings.softer * 0.5) * above
     return varying_blur(light, np.asarray(soft, np.float32), scene.pause)
 
@@ -262,7 +265,8 @@ def _finished(light: Array, region: Region, settings: Reflection, scene: Scene) 
         scene.pause()
         reach, origin = settings.ripples * scene.scale, (region.left, region.top)
         light = rippled(light, origin, reach, _ripples(settings, scene))
-    return picture_of(light * (_tint(settings) * np.float32(settings.opacity)))
+    tint = _tint(settings) * np.float32(settings.opacity)
+    return picture_of(np.asarray(cv2.multiply(light, tint.astype(np.float64)), np.float32))
 
 
 def _tint(settings: Reflection) -> Array:

@@ -158,14 +158,17 @@ def _add_shine(light, across, down, scale, radial, lines, heights, colour):  # t
     rows, columns = light.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
+        streaked = max(heights[0, y], heights[1, y]) > np.float32(1e-7)
         for x in range(columns):
             place = np.sqrt(across[x] * across[x] + down[y] * down[y]) * scale
             low = int(place)
             share = place - np.float32(low)
-            streak = lines[0, x] * heights[0, y] + lines[1, x] * heights[1, y]
             for c in range(3):
-                round_light = radial[low, c] + (radial[low + 1, c] - radial[low, c]) * share
-                light[y, x, c] += round_light + streak * colour[c]
+                light[y, x, c] += radial[low, c] + (radial[low + 1, c] - radial[low, c]) * share
+            if streaked:
+                streak = lines[0, x] * heights[0, y] + lines[1, x] * heights[1, y]
+                for c in range(3):
+                    light[y, x, c] += streak * colour[c]
 
 
 @kernel(parallel=True)

@@ -55,8 +55,6 @@ def glints(piece: Piece, settings: Glints, scene: Scene) -> Piece:
     light = spread(
         bright, piece.region, reach, lambda part, where: _arms(part, where, settings, scene)
     )
-    gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
-    light *= linear_colour(settings.colour) * gain
     return with_light(piece, before, light)
 
 
@@ -80,4 +78,5 @@ def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Arra
             tail = _TAIL * (1 + settings.fringe * longer)
             plane = np.ascontiguousarray(small[..., channel : channel + 1])
             total[..., channel] += streaked(plane, angle, length / factor, tail)[..., 0]
-    return finer(total, origin, bright.shape, factor)
+    gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
+    return finer(total * (linear_colour(settings.colour) * gain), origin, bright.shape, factor)

@@ -68,7 +68,7 @@ def spread(
     of it and where that lies."""
     part = lit_part(light, region, reach)
     inside = part.within(region)
-    out = np.zeros_like(light)
+    out = np.zeros(light.shape, np.float32)
     out[inside] = how(np.ascontiguousarray(light[inside]), part)
     return out
 
@@ -85,7 +85,7 @@ def with_light(piece: Piece, before: Array, added: Array) -> Piece:
     Over what is there, the sum is exact. Beyond it, where nobody knows what will lie beneath, the
     light covers as much as it is bright: that comes close to adding it, and leaves clean alpha.
     """
-    front = np.zeros_like(before)
+    front = np.zeros(before.shape, np.float32)  # its memory is first touched where light falls
     _in_front(before, np.ascontiguousarray(added, np.float32), front)
     return piece.in_front(front)
 
@@ -105,13 +105,14 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
         glow = np.empty((3, end - first), np.float32)
         cover = np.zeros(end - first, np.float32)
         unpack(row, planes)
+        low, high = _inked_span(row)
         for c in range(3):
-            lighten(planes[c])
+            lighten(planes[c, low:high])
             for x in range(end - first):
                 share = planes[3, x]
                 glow[c, x] = max(light[x, c], zero)
                 planes[c, x] += glow[c, x] * min(row[x, 3] / share, one)
-            encode(planes[c])
+            encode(planes[c, low:high])
             encode(glow[c])
             for x in range(end - first):
                 cover[x] = min(max(cover[x], glow[c, x]), one)
@@ -123,6 +124,23 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
                 whole = share * planes[c, x] + (one - alpha) * glow[c, x]
                 front[y, first + x, c] = max(whole - row[x, c] * (one - cover[x]), zero)
             front[y, first + x, 3] = cover[x]
+
+
+@kernel(inline="always")
+def _inked_span(row):  # type: ignore[no-untyped-def]
+    """From the first to beyond the last pixel of a row (N, 4) that has any colour."""
+    first, end = 0, row.shape[0]
+    while first < end and not _inked(row[first]):
+        first += 1
+    while end > first and not _inked(row[end - 1]):
+        end -= 1
+    return first, end
+
+
+@kernel(inline="always")
+def _inked(pixel):  # type: ignore[no-untyped-def]
+    zero = np.float32(0)
+    return pixel[3] > zero or pixel[0] > zero or pixel[1] > zero or pixel[2] > zero
 
 
 @kernel(inline="always")

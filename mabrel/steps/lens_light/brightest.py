@@ -69,7 +69,7 @@ def highest_spots(light: Array, *, largest: float, apart: float) -> Array:
 
     In a wide even part its middle counts as the highest, since its surroundings are brightest.
     """
-    level = np.asarray(light.max(axis=-1), np.float32)
+    level = np.maximum(np.maximum(light[..., 0], light[..., 1]), light[..., 2])
     around = cv2.GaussianBlur(level, (0, 0), max(apart / 3, 0.5))
     rank = np.where(level > 0, level + np.float32(0.25) * around, 0)
     size = 2 * max(round(apart / 4), 1) + 1

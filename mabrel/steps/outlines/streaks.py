@@ -45,7 +45,7 @@ def streak_of(piece: Piece, streak: Streak, soft: Softness, pause: Callable[[], 
     made on a coarser grid, on which they still are soft."""
     factor = coarseness(soft.blur)
     shape, corner = piece.solid, (piece.region.left, piece.region.top)
-    distance = piece.distance if shape is piece.matte else signed_distance(shape)
+    distance = piece.least_distance if shape is piece.matte else signed_distance(shape)
     small = coarser(distance, corner, factor, goes_on=True) / np.float32(factor)
     coverage, depth = _drawn_out(small, piece, streak, factor, pause)
     share = np.asarray(np.where(small < 0, 0, depth), np.float32)

@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 
 from mabrel.field import normals, softened
+from mabrel.field.mapped import spanned
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
@@ -39,30 +40,18 @@ def _looked_up(colour: Array, across: Array, down: Array) -> Array:
     """Each pixel's mean over the part of the surface that it comes from.
 
     Where the relief draws streaks together, one place a pixel would leave dashes. So as many
-    places are taken in each direction as most pixels span, spread by the map's own slope.
+    places are taken as it spans. Where next to none spans more than itself, one is the sharper.
     """
     down_x, across_x = (_change(place, axis=1) for place in (down, across))
     down_y, across_y = (_change(place, axis=0) for place in (down, across))
     span = np.maximum(np.hypot(across_x, down_x), np.hypot(across_y, down_y))
-    count = int(np.clip(np.ceil(np.percentile(span, 97)), 1, _MOST))
-    how = cv2.INTER_CUBIC if count == 1 else cv2.INTER_LINEAR
+    if np.percentile(span, 97) > 1:
+        return spanned(colour, across, down, _MOST)
     across, down = _folded(across, colour.shape[1]), _folded(down, colour.shape[0])
     # OpenCV mirrors a single row for ever.
     border = cv2.BORDER_REFLECT_101 if min(colour.shape[:2]) > 1 else cv2.BORDER_REPLICATE
-    total = np.zeros_like(colour)
-    offsets = [(n + 0.5) / count - 0.5 for n in range(count)]
-    for x in offsets:
-        for y in offsets:
-            place_x = across + np.float32(x) * across_x + np.float32(y) * across_y
-            place_y = down + np.float32(x) * down_x + np.float32(y) * down_y
-            total += cv2.remap(
-                colour,
-                place_x.astype(np.float32),
-                place_y.astype(np.float32),
-                how,
-                borderMode=border,
-            )
-    return np.asarray(total / np.float32(count * count), np.float32)
+    looked = cv2.remap(colour, across, down, cv2.INTER_CUBIC, borderMode=border)
+    return np.asarray(looked, np.float32)
 
 
 def _change(place: Array, axis: int) -> Array:
