@@ -14,6 +14,7 @@ Matrix = NDArray[np.float64]
 NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
+_LEAST_STEP = 0.25  # pixels
 
 
 class Rays(NamedTuple):
@@ -71,6 +72,49 @@ def march(
     return Seen(what, depth, normal, place)
 
 
+def met_at(
+    depth: Array,
+    even: Array,
+    corner: tuple[int, int],
+    *,
+    rays: Rays,
+    pixels: tuple[NDArray[np.float64], NDArray[np.float64]],
+) -> Seen:
+    """What rays meet that are known to meet a side so deep ((R, C), 0..1), with `rays.way` running
+    from the face to the back; see `march`."""
+    across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
+    normal = np.zeros((*across.shape, 2), np.float32)
+    place = np.zeros((*across.shape, 3), np.float32)
+    numbers = np.array([*corner], np.float64)
+    _meet(depth, even, numbers, rays.start, rays.way, across, down, normal, place)
+    return Seen(np.full(across.shape, SIDE, np.int8), depth, normal, place)
+
+
+@kernel(parallel=True)
+def _meet(depth, even, corner, start, way, across, down, normal, place):  # type: ignore[no-untyped-def]
+    for line in numba.prange(depth.shape[0]):
+        row = np.int64(line)
+        for column in range(depth.shape[1]):
+            px, py, deep = across[row, column], down[row, column], depth[row, column]
+            vx, vy, vz = _times(start, px, py)
+            dx, dy, dz = _times(way, px, py)
+            x, y = vx + deep * dx, vy + deep * dy
+            place[row, column, 0], place[row, column, 1] = x, y
+            place[row, column, 2] = vz + deep * dz
+            nx, ny = _facing(even, np.float32(x - corner[0] - 0.5), np.float32(y - corner[1] - 0.5))
+            normal[row, column, 0], normal[row, column, 1] = nx, ny
+
+
+@kernel(inline="always")
+def _facing(even, x, y):  # type: ignore[no-untyped-def]
+    """The unit normal of an outline whose evened out distance this is."""
+    one = np.float32(1)
+    nx = bilinear(even, x + one, y) - bilinear(even, x - one, y)
+    ny = bilinear(even, x, y + one) - bilinear(even, x, y - one)
+    flat = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
+    return nx / flat, ny / flat
+
+
 @kernel(parallel=True)
 def _march(  # type: ignore[no-untyped-def]
     distance, even, profile, numbers, start, way, across, down, what, depth, normal, place
@@ -91,7 +135,7 @@ def _march(  # type: ignore[no-untyped-def]
             if near >= far:
                 continue
             speed = np.sqrt(dx * dx + dy * dy) + rate * abs(dz)
-            t, hit = near, False
+            t, before, gone, hit = near, np.float32(0), 0.0, False
             for _ in range(_MOST_STEPS):
                 share = np.float32(min(max(-(vz + t * dz) / length, 0.0), 1.0))
                 x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
@@ -99,12 +143,17 @@ def _march(  # type: ignore[no-untyped-def]
                 if d <= _ON_IT:
                     hit = True
                     break
-                t += max(d / max(speed, 1e-9), 0.02)
-                if t > far:
+                if t >= far:
                     break
+                before, gone = d, min(max(d / max(speed, 1e-9), _LEAST_STEP), far - t)
+                t += gone
             if not hit:
                 continue
-            z, entered = vz + t * dz, t == near
+            entered = gone == 0.0
+            if d < 0 and not entered:  # back to where it went in
+                t += gone * d / (before - d)
+                x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
+            z = vz + t * dz
             place[row, column, 0] = vx + t * dx
             place[row, column, 1] = vy + t * dy
             place[row, column, 2] = z
@@ -115,12 +164,8 @@ def _march(  # type: ignore[no-untyped-def]
                 what[row, column] = BACK
             else:
                 what[row, column] = SIDE
-                x, y = np.float32(x), np.float32(y)
-                one = np.float32(1)
-                nx = bilinear(even, x + one, y) - bilinear(even, x - one, y)
-                ny = bilinear(even, x, y + one) - bilinear(even, x, y - one)
-                flat = max(np.sqrt(nx * nx + ny * ny), np.float32(1e-6))
-                normal[row, column, 0], normal[row, column, 1] = nx / flat, ny / flat
+                nx, ny = _facing(even, np.float32(x), np.float32(y))
+                normal[row, column, 0], normal[row, column, 1] = nx, ny
 
 
 @kernel(inline="always")

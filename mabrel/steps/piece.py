@@ -92,8 +92,9 @@ class Piece:
 
     @property
     def least_distance(self) -> Array:
-        """(H, W): the signed distance, but in the room that it was given no more than it is there:
-        enough for what comes nearer step by step, and had without looking through that room."""
+        """(H, W): the signed distance, but in the room that it was given only at least a pixel and
+        no more than it is: enough for what comes nearer step by step and stays on the outline, and
+        had without looking through that room."""
         within = self._memo.get("within")
         if within is None:
             return self.distance

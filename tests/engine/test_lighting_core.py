@@ -121,12 +121,12 @@ def cylinder(length: float) -> tuple[Seen, np.ndarray, np.ndarray]:
 
 
 def lighted(seen: Seen, grey: float, lit: Lit) -> np.ndarray:
-    colour = np.full((*seen.what.shape, 4), grey, np.float32)
-    colour[..., 3] = 1
-    colour[seen.what != SIDE] = 0
-    facing = Facing(seen.depth, seen.normal, seen.place)
+    colour = np.full((seen.what.size, 4), grey, np.float32)
+    colour[:, 3] = 1
+    colour[seen.what.ravel() != SIDE] = 0
+    facing = Facing(seen.depth.ravel(), seen.normal.reshape(-1, 2), seen.place.reshape(-1, 3))
     lit_up(colour, facing, np.zeros(64, np.float32), lit)
-    return colour[..., :3]
+    return colour[:, :3].reshape(*seen.what.shape, 3)
 
 
 @pytest.mark.parametrize("rig", RIGS)

@@ -151,10 +151,11 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         seen = drawn(piece, body, rays_apart(scene), target, _FINE_APART, scene.pause)
         return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
     way = _way(settings, scene)
-    cover = _silhouette(piece, body, way, scene)
+    cover, depth = _silhouette(piece, body, way, scene)
     fine = _FINE if body.texture is None else _FINE_TEXTURED
     shown = shows(piece.matte, cover)
-    seen = drawn(piece, body, way.rays(body.length), piece.region, fine, scene.pause, shown)
+    rays = way.rays(body.length)
+    seen = drawn(piece, body, rays, piece.region, fine, scene.pause, shown, _sure(depth, cover))
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))
@@ -168,19 +169,23 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     return replace(done, sides=Sides(plane, from_elsewhere))
 
 
-def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> Array:
-    """(H, W): coverage of face and sides together."""
+def _sure(depth: Array, cover: Array) -> Array:
+    """(H, W): how deep a side lies, where the middle of a pixel shows one."""
+    return np.asarray(np.where(cover >= 1, depth, 0), np.float32)
+
+
+def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> tuple[Array, Array]:
+    """(H, W) each: coverage of face and sides together, and how deep lies what one sees of it."""
     x, y = way.towards
     if way.shrink > 0:
         x, y = x - piece.region.left - 0.5, y - piece.region.top - 0.5
     key = (x, y, way, None if body.grown is None else body.grown.tobytes(), body.mitred)
 
-    def traced() -> Array:
-        cover, _ = silhouette(
+    def traced() -> tuple[Array, Array]:
+        return silhouette(
             body.distance, towards=(x, y), length=way.length, shrink=way.shrink,
             profile=body.grown, pause=scene.pause,
         )  # fmt: skip
-        return cover
 
     return piece.remembered("silhouette", key, traced)
 
@@ -188,7 +193,9 @@ def _silhouette(piece: Piece, body: Body, way: Way, scene: Scene) -> Array:
 def _body(piece: Piece, settings: Extrude, scene: Scene) -> Body:
     grown, length = _profile(settings, scene), settings.length * scene.scale
     mitred = settings.corners == "mitred" and grown is not None
-    distance = _mitred(piece, grown) if mitred and grown is not None else piece.least_distance
+    # What grows beyond its outline does so in the room around it.
+    own = piece.distance if outgrown(grown) > 0 else piece.least_distance
+    distance = _mitred(piece, grown) if mitred and grown is not None else own
     return Body(
         length, distance, mitred, grown, max(_EVEN, settings.soften * scene.scale),
         slopes(grown, length), _paint(settings), _light(settings, scene),

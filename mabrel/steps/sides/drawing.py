@@ -8,7 +8,7 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.body import BACK, FACE, SIDE, Rays, march
+from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at
 from mabrel.field.body import Seen as Hits
 from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
@@ -65,8 +65,11 @@ def drawn(
     fine: int,
     pause: Pause,
     needed: NDArray[np.bool_] | None = None,
+    depth: Array | None = None,
 ) -> Drawn:
     """The sides and the back over `target`, at the pixels that are `needed` ((H, W)) or at all.
+    `depth` (H, W) is how deep the side lies that the middle of a pixel shows, 0..1, where that is
+    known, and 0 elsewhere.
 
     A ray runs through the middle of each pixel; where neighbours differ, at the border of what is
     needed, and wherever there is a texture, `fine` × `fine` do: so borders between facets are as
@@ -79,21 +82,24 @@ def drawn(
     if body.texture is not None or fine == 1:
         look(everywhere, fine)
         return seen
-    look(everywhere, 1)
-    look(everywhere & ((seen.met == 0) | _uneven(seen.pixels, everywhere)), fine)
+    known = everywhere if depth is None else everywhere & (depth > 0)
+    look(known, 1, depth)
+    alike = known & (seen.met > 0) & ~_uneven(seen.pixels, known)
+    look(everywhere & ~alike, fine)
     return seen
 
 
 def _looking(
     piece: Piece, body: Body, rays: Rays, target: Region, pause: Pause, seen: Drawn
-) -> Callable[[NDArray[np.bool_], int], None]:
+) -> Callable[..., None]:
     """Looks at some pixels ((H, W)), by so many rays across and down each, and puts down what is
-    `seen` there."""
+    `seen` there; where the depth is known, at what lies so deep."""
     distance = np.ascontiguousarray(body.distance, np.float32)
-    even = cv2.GaussianBlur(distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE)
+    evened = cv2.GaussianBlur(distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE)
+    even = np.asarray(evened, np.float32)
     profile = np.zeros(2, np.float32) if body.grown is None else body.grown
 
-    def look(where: NDArray[np.bool_], across: int) -> None:
+    def look(where: NDArray[np.bool_], across: int, depth: Array | None = None) -> None:
         rows, columns = np.nonzero(where)
         at = (np.arange(across) + 0.5) / across
         beside, below = (each.ravel() for each in np.meshgrid(at, at))
@@ -103,10 +109,14 @@ def _looking(
             y, x = rows[first : first + count], columns[first : first + count]
             # The rays of one pixel in one row: (N, across²).
             pixels = x[:, None] + beside + target.left, y[:, None] + below + target.top
-            hits = march(
-                distance, np.asarray(even, np.float32), piece.region[:2],
-                length=body.length, profile=profile, rays=rays, pixels=pixels,
-            )  # fmt: skip
+            if depth is None:
+                hits = march(
+                    distance, even, piece.region[:2],
+                    length=body.length, profile=profile, rays=rays, pixels=pixels,
+                )  # fmt: skip
+            else:
+                deep = depth[y, x][:, None]
+                hits = met_at(deep, even, piece.region[:2], rays=rays, pixels=pixels)
             seen.met[y, x] = (hits.what >= SIDE).mean(axis=1, dtype=np.float32)
             seen.pixels[y, x] = _coloured(hits, body).mean(axis=1, dtype=np.float32)
 
@@ -142,36 +152,37 @@ def _compare(pixels, known, most, out):  # type: ignore[no-untyped-def]
 
 def _coloured(hits: Hits, body: Body) -> Array:
     """Premultiplied colours (H, W, 4) of what rays meet."""
-    out = np.zeros((*hits.what.shape, 4), np.float32)
+    out = np.zeros((hits.what.size, 4), np.float32)
+    what = hits.what.ravel()
+    every = Facing(hits.depth.ravel(), hits.normal.reshape(-1, 2), hits.place.reshape(-1, 3))
     if body.front is not None:
-        out[hits.what == FACE] = body.front
-    side, back = hits.what == SIDE, hits.what == BACK
-    if side.any():
-        out[side] = _of_sides(hits, side, body)
-        _lighted(out, side, hits, body.slope, body)
-    if back.any():
-        out[back] = body.back(hits.place[back][:, :2].astype(np.float64))
-        _lighted(out, back, hits, np.full_like(body.slope, _FACING_BACK), body)
-    return out
+        out[what == FACE] = body.front
+    side, back = np.flatnonzero(what == SIDE), np.flatnonzero(what == BACK)
+    if len(side):
+        own = every if len(side) == len(what) else Facing(*(each[side] for each in every))
+        out[side] = _lighted(_of_sides(own, body), own, body.slope, body)
+    if len(back):
+        own = Facing(*(each[back] for each in every))
+        colour = body.back(own.place[:, :2].astype(np.float64))
+        out[back] = _lighted(colour, own, np.full_like(body.slope, _FACING_BACK), body)
+    return out.reshape(*hits.what.shape, 4)
 
 
-def _of_sides(hits: Hits, side: NDArray[np.bool_], body: Body) -> Array:
-    normal, depth = hits.normal[side], hits.depth[side]
-    colour = looked_up(body.paint, normal, depth)
+def _of_sides(own: Facing, body: Body) -> Array:
+    colour = looked_up(body.paint, own.normal, own.depth)
     if body.texture is not None:
-        laid = body.texture(hits.place[side][:, :2].astype(np.float64), depth)
+        laid = body.texture(own.place[:, :2].astype(np.float64), own.depth)
         colour[:, :3] += (laid[:, :3] - colour[:, :3]) * laid[:, 3:]
     colour[:, :3] *= colour[:, 3:]
     return colour
 
 
-def _lighted(out: Array, where: NDArray[np.bool_], hits: Hits, slope: Array, body: Body) -> None:
+def _lighted(colour: Array, own: Facing, slope: Array, body: Body) -> Array:
     if body.lit is None or not body.lit.lights:
-        return
-    own = out * where[..., None]
-    lit_up(own, Facing(hits.depth, hits.normal, hits.place), slope, body.lit)
+        return colour
+    lit_up(colour, own, slope, body.lit)
     # Averaged with its neighbours, what is brighter than white would not look smooth.
-    out[where] = np.minimum(own[where], own[where][:, 3:])
+    return np.asarray(np.minimum(colour, colour[:, 3:]), np.float32)
 
 
 def shows(matte: Array, cover: Array) -> NDArray[np.bool_]:
@@ -183,17 +194,40 @@ def under_face(matte: Array, cover: Array, seen: Drawn, front: Array) -> Array:
     """Sides under a face: where that covers f of a pixel and both together u, they cover
     (u − f) / (1 − f) of what it leaves: no seam at the lower edge, no rim at the upper one. Where
     no ray has met them, they have the colour of what is beside."""
-    met = seen.met > 0
-    pixels, area = seen.pixels, seen.met
-    if not met.all():
-        around = cv2.blur(pixels, (3, 3), borderType=cv2.BORDER_REPLICATE)
-        pixels = np.where(met[..., None], pixels, around)
-        area = np.where(met, area, cv2.blur(area, (3, 3), borderType=cv2.BORDER_REPLICATE))
-    left = 1 - matte
-    share = np.clip((cover - matte) / np.maximum(left, np.float32(1e-3)), 0, 1)
-    out = pixels * (share / np.maximum(area, np.float32(1e-4)))[..., None]
-    out[left < _LEFT] = front
-    return np.asarray(out, np.float32)
+    out = np.zeros(seen.pixels.shape, np.float32)  # its memory is first touched where there is any
+    _lay_under(matte, cover, seen.pixels, seen.met, front, np.float32(_LEFT), out)
+    return out
+
+
+@kernel(parallel=True)
+def _lay_under(matte, cover, pixels, met, front, least, out):  # type: ignore[no-untyped-def]
+    rows, columns = matte.shape
+    zero, one = np.float32(0), np.float32(1)
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            left = one - matte[y, x]
+            if left < least:
+                for c in range(4):
+                    out[y, x, c] = front[c]
+                continue
+            share = (cover[y, x] - matte[y, x]) / max(left, np.float32(1e-3))
+            share = min(max(share, zero), one)
+            if share == zero:
+                continue
+            around = 0 if met[y, x] > zero else 1
+            area = zero
+            for j in range(-around, around + 1):
+                v = min(max(y + j, 0), rows - 1)
+                for i in range(-around, around + 1):
+                    u = min(max(x + i, 0), columns - 1)
+                    area += met[v, u]
+                    for c in range(4):
+                        out[y, x, c] += pixels[v, u, c]
+            count = np.float32((2 * around + 1) * (2 * around + 1))
+            share /= max(area / count, np.float32(1e-4)) * count
+            for c in range(4):
+                out[y, x, c] *= share
 
 
 def front_of(paint: Array) -> Array:

@@ -78,15 +78,15 @@ class Facing(NamedTuple):
     """Where places on sides are, and which way they face."""
 
     depth: Array
-    """(H, W): 0 at the face to 1 at the far end."""
+    """(N): 0 at the face to 1 at the far end."""
     normal: Array
-    """(H, W, 2): the outline's outward unit normal; 0 where a place faces straight back."""
+    """(N, 2): the outline's outward unit normal; 0 where a place faces straight back."""
     place: Array
-    """(H, W, 3): in the card's axes."""
+    """(N, 3): in the card's axes."""
 
 
 def lit_up(colour: Array, facing: Facing, slope: Array, lit: Lit) -> None:
-    """Multiply colours (H, W, 4) of sides by the light that falls there, and add what they mirror,
+    """Multiply colours (N, 4) of sides by the light that falls there, and add what they mirror,
     in place.
 
     `slope` (N) is how much the outline grows with the depth, pixel for pixel, at even depths. Sides
@@ -112,20 +112,17 @@ def _light(  # type: ignore[no-untyped-def]
     response, share, gloss, metal, powers,
 ):  # fmt: skip
     gain, bias, knee, white = exposed
-    rows, columns = depth.shape
     zero, one, two = np.float32(0), np.float32(1), np.float32(2)
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            alpha = colour[y, x, 3]
-            if alpha <= 0:
-                continue
-            deep = depth[y, x]
-            nx, ny = normal[y, x, 0], normal[y, x, 1]
+    for index in numba.prange(depth.shape[0]):
+        n = np.int64(index)
+        alpha = colour[n, 3]
+        if alpha > zero:
+            deep = depth[n]
+            nx, ny = normal[n, 0], normal[n, 1]
             lean = slope[min(int(deep * len(slope)), len(slope) - 1)]
             size = one / np.sqrt(nx * nx + ny * ny + lean * lean + np.float32(1e-12))
             nx, ny, nz = nx * size, ny * size, lean * size
-            u, v, w = places[y, x, 0], places[y, x, 1], places[y, x, 2]
+            u, v, w = places[n, 0], places[n, 1], places[n, 2]
             total, red, green, blue = zero, zero, zero, zero
             shine_r, shine_g, shine_b = zero, zero, zero
             for i in range(strengths.shape[0]):
@@ -144,13 +141,13 @@ def _light(  # type: ignore[no-untyped-def]
             tone = between(response, tone_of(total, gain, bias, knee, white))
             level = max(one + share * (two * tone - one), zero)
             scale = one / max(total, np.float32(1e-6))
-            own = max(colour[y, x, 0], colour[y, x, 1], colour[y, x, 2], np.float32(1e-4))
+            own = max(colour[n, 0], colour[n, 1], colour[n, 2], np.float32(1e-4))
             for c in range(3):
                 tint = red if c == 0 else green if c == 1 else blue
                 shine = shine_r if c == 0 else shine_g if c == 1 else shine_b
-                hue = one + (colour[y, x, c] / own - one) * metal
+                hue = one + (colour[n, c] / own - one) * metal
                 tinted = one + share * (tint * scale - one) if total > 0 else one
-                colour[y, x, c] = colour[y, x, c] * level * tinted + shine * hue * alpha
+                colour[n, c] = colour[n, c] * level * tinted + shine * hue * alpha
 
 
 def looked_up(paint: Array, normal: Array, depth: Array) -> Array:
