@@ -71,9 +71,10 @@ def drawn(
     `depth` (H, W) is how deep the side lies that the middle of a pixel shows, 0..1, where that is
     known, and 0 elsewhere.
 
-    A ray runs through the middle of each pixel; where neighbours differ, at the border of what is
-    needed, and wherever there is a texture, `fine` × `fine` do: so borders between facets are as
-    smooth as the outline, and textures finer than pixels fade.
+    A ray runs through the middle of each pixel; where neighbours differ, and wherever there is a
+    texture, `fine` × `fine` do: so borders between facets are as smooth as the outline, and
+    textures finer than pixels fade. With `depth`, pixels whose middle shows no side are left out
+    if their neighbours are even: they have the colour of these (`under_face`).
     """
     shape = (target.height, target.width)
     seen = Drawn(np.zeros((*shape, 4), np.float32), np.zeros(shape, np.float32))
@@ -84,8 +85,8 @@ def drawn(
         return seen
     known = everywhere if depth is None else everywhere & (depth > 0)
     look(known, 1, depth)
-    alike = known & (seen.met > 0) & ~_uneven(seen.pixels, known)
-    look(everywhere & ~alike, fine)
+    again = _uneven(seen.pixels, known)
+    look(everywhere & (again if depth is not None else again | (seen.met == 0)), fine)
     return seen
 
 
@@ -124,7 +125,8 @@ def _looking(
 
 
 def _uneven(pixels: Array, known: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """(H, W): where the colours of a pixel and its neighbours differ, or one is not known."""
+    """(H, W): where the colours that are known of a pixel and its neighbours differ, or none is.
+    A pixel of which only those beside it are known has their colour, if they have but one."""
     out = np.zeros(known.shape, np.bool_)
     _compare(pixels, known, np.float32(_DIFFERS), out)
     return out
@@ -136,18 +138,19 @@ def _compare(pixels, known, most, out):  # type: ignore[no-untyped-def]
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
-            if not known[y, x]:
-                continue
+            first_y, first_x, found, differs = y, x, known[y, x], False
             for k in range(9):
                 v, u = y + k // 3 - 1, x + k % 3 - 1
-                inside = 0 <= v < rows and 0 <= u < columns and known[v, u]
-                differs = not inside
+                if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
+                    continue
+                if not found:
+                    first_y, first_x, found = v, u, True
                 for c in range(4):
-                    if inside and abs(pixels[v, u, c] - pixels[y, x, c]) > most:
+                    if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
                         differs = True
                 if differs:
-                    out[y, x] = True
                     break
+            out[y, x] = differs or not found
 
 
 def _coloured(hits: Hits, body: Body) -> Array:
