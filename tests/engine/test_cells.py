@@ -13,6 +13,7 @@ from mabrel.source.letter_places import letter_places
 from mabrel.steps.cells.inks import kept_letters
 from mabrel.steps.settings import check_title
 from mabrel.title.painted import Painted
+from tests.engine.polygons import area_and_centre
 
 FONT = "Press Start 2P"
 SIZE = 160
@@ -107,7 +108,7 @@ def test_each_painted_cell_lies_on_its_cell(placement: dict) -> None:
                 (left, top + UNIT),
             ]
             quad = np.array([_projected(card, corner) for corner in corners]) * 2 + [1000, 400]
-            area, centre = _area_and_centre(quad)
+            area, centre = area_and_centre(quad)
             low, high = quad.min(axis=0).astype(int) - 3, quad.max(axis=0).astype(int) + 4
             part = seen[low[1] : high[1], low[0] : high[0]]
             y, x = np.mgrid[low[1] : high[1], low[0] : high[0]] + 0.5
@@ -122,14 +123,6 @@ def test_each_painted_cell_lies_on_its_cell(placement: dict) -> None:
 def _projected(card, place) -> np.ndarray:
     x, y, w = card.homography() @ [*place, 1]
     return np.array([x / w, y / w])
-
-
-def _area_and_centre(quad: np.ndarray) -> tuple[float, np.ndarray]:
-    x, y = quad.T
-    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
-    area = cross.sum() / 2
-    centre = np.array([((x + np.roll(x, -1)) * cross).sum(), ((y + np.roll(y, -1)) * cross).sum()])
-    return abs(area), centre / (6 * area)
 
 
 def test_cells_turn_with_letters_that_turn_by_themselves() -> None:

@@ -10,6 +10,7 @@ from mabrel.render.cells import CellGrid
 from mabrel.source import LetteringStyle, outline_text
 from mabrel.source.letter_places import letter_places
 from mabrel.steps.cells.grid import Grid
+from tests.engine.polygons import area_and_centre
 
 RENDERER = Renderer()
 FONT = "Press Start 2P"
@@ -99,7 +100,7 @@ def test_each_cell_lies_on_its_cell_of_the_body_in_space(place: dict) -> None:
             ]
             quad = np.array([_seen(project, each) for each in corners])
             quad += np.array(FRAME) * 3 / 2
-            area, centre = _area_and_centre(quad)
+            area, centre = area_and_centre(quad)
             v, u = np.mgrid[: seen.shape[0], : seen.shape[1]] + 0.5
             total = seen.sum()
             found = np.array([(seen * u).sum(), (seen * v).sum()]) / total
@@ -113,14 +114,6 @@ def test_each_cell_lies_on_its_cell_of_the_body_in_space(place: dict) -> None:
 def _seen(project: np.ndarray, place: tuple[float, ...]) -> np.ndarray:
     x, y, w = project @ [*place, 1]
     return np.array([x / w, y / w])
-
-
-def _area_and_centre(quad: np.ndarray) -> tuple[float, np.ndarray]:
-    x, y = quad.T
-    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
-    area = cross.sum() / 2
-    centre = np.array([((x + np.roll(x, -1)) * cross).sum(), ((y + np.roll(y, -1)) * cross).sum()])
-    return abs(area), centre / (6 * area)
 
 
 @pytest.mark.parametrize("body", [{}, {"towards": "direction", "angle": 50}, {"towards": "point"}])

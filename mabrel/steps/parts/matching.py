@@ -26,17 +26,8 @@ class Address(Protocol):
     def place(self) -> tuple[float, float] | None: ...
 
 
-class Located(Protocol):
+class Located(Address, Protocol):
     """What tells a part from others; see `mabrel.steps.part.NamedPart`."""
-
-    @property
-    def kind(self) -> Kind: ...
-
-    @property
-    def letter(self) -> str: ...
-
-    @property
-    def facing(self) -> float | None: ...
 
     @property
     def place(self) -> tuple[float, float]: ...
