@@ -18,6 +18,7 @@ from mabrel.field import signed_distance
 from mabrel.field.body import Rays
 from mabrel.field.lowest import lowest
 from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
+from mabrel.field.room import with_room
 from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
@@ -99,9 +100,12 @@ class Piece:
         if within is None:
             return self.distance
         inner, margin = within[1]
-        return self.remembered(
-            "least distance", None, lambda: _with_room(inner.least_distance, margin, self)
-        )
+
+        def found() -> Array:
+            wide = with_room(inner.least_distance, margin)
+            return self.distance if wide is None else wide
+
+        return self.remembered("least distance", None, found)
 
     @property
     def edge(self) -> Edge:
@@ -373,33 +377,6 @@ class Piece:
         arrays = {name: getattr(self, name) for name in names}
         changed = {name: change(each) for name, each in arrays.items() if each is not None}
         return {**changed, "reliefs": {name: change(each) for name, each in self.reliefs.items()}}
-
-
-def _with_room(distance: Array, margin: Margin, piece: Piece) -> Array:
-    """A signed distance with room around it, in which it is no more than the way to the region and
-    from there to the nearest ink. Ink that ends at the region's border gets an edge there: then
-    all of it is looked at anew."""
-    border = np.concatenate([distance[[0, -1]].ravel(), distance[:, [0, -1]].ravel()])
-    nearest = float(border.min())
-    if nearest < 1:
-        return piece.distance
-    rows, columns = distance.shape
-    out = np.pad(distance, ((margin.top, margin.bottom), (margin.left, margin.right)))
-    across = _beyond(out.shape[1], margin.left, columns)
-    down = _beyond(out.shape[0], margin.top, rows)
-    inside = np.s_[margin.top : margin.top + rows, margin.left : margin.left + columns]
-    for there in (
-        np.s_[: margin.top, :], np.s_[margin.top + rows :, :],
-        np.s_[inside[0], : margin.left], np.s_[inside[0], margin.left + columns :],
-    ):  # fmt: skip
-        out[there] = np.hypot(down[there[0], None], across[None, there[1]]) + np.float32(nearest)
-    return out
-
-
-def _beyond(size: int, first: int, count: int) -> Array:
-    """How far each of so many pixels lies beyond `count` of them from the `first` on."""
-    place = np.arange(size, dtype=np.float32)
-    return np.asarray(np.maximum(np.maximum(first - place, place - (first + count - 1)), 0))
 
 
 def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:

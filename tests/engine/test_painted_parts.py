@@ -323,3 +323,13 @@ def test_broken_paints_are_refused_with_their_place(paint: dict, where: str) -> 
         RENDERER.render(parse_title(document([paint])))
     assert "settings.paints.parts[0]" in str(told.value)
     assert where in str(told.value)
+
+
+def test_a_paint_on_a_side_that_is_not_seen_falls_on_no_other() -> None:
+    doc = document()
+    every = RENDERER.parts(parse_title(doc), layer="word", before="parts", unseen=True)
+    unseen = [each for each in every if each.kind == "side" and each.area.is_empty]
+    assert len(unseen) > 3
+    painted_ = document([paint_of(each) for each in unseen])
+    assert np.array_equal(shown(painted_), shown(doc))
+    assert len(parts_of(doc)) == len(parts_of(painted_))
