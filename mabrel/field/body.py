@@ -90,6 +90,49 @@ def met_at(
     return Seen(np.full(across.shape, SIDE, np.int8), depth, normal, place)
 
 
+def met_between(
+    what: NDArray[np.int8],
+    place: Array,
+    even: Array,
+    corner: tuple[int, int],
+    *,
+    length: float,
+    pixels: tuple[NDArray[np.float64], NDArray[np.float64]],
+) -> Seen:
+    """What rays meet that run between neighbours which all meet `what` (R), 2 or more, at places
+    that lie even: `place` (H, W, 3) are those, and `pixels` the columns and the rows in it, (R, C)
+    each, whole numbers standing for its own; see `march`."""
+    across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
+    depth = np.zeros(across.shape, np.float32)
+    normal = np.zeros((*across.shape, 2), np.float32)
+    found = np.zeros((*across.shape, 3), np.float32)
+    numbers = np.array([*corner, length], np.float64)
+    _meet_between(what, place, even, numbers, across, down, depth, normal, found)
+    return Seen(np.repeat(what[:, None], across.shape[1], axis=1), depth, normal, found)
+
+
+@kernel(parallel=True)
+def _meet_between(what, place, even, numbers, across, down, depth, normal, found):  # type: ignore[no-untyped-def]
+    left, top, length = numbers
+    one = np.float32(1)
+    for line in numba.prange(depth.shape[0]):
+        row = np.int64(line)
+        for column in range(depth.shape[1]):
+            px, py = across[row, column], down[row, column]
+            i, j = int(px), int(py)
+            u, v = np.float32(px - i), np.float32(py - j)
+            for c in range(3):
+                above = place[j, i, c] * (one - u) + place[j, i + 1, c] * u
+                below = place[j + 1, i, c] * (one - u) + place[j + 1, i + 1, c] * u
+                found[row, column, c] = above * (one - v) + below * v
+            depth[row, column] = min(max(-found[row, column, 2] / length, 0.0), 1.0)
+            if what[row] == SIDE:
+                x = np.float32(found[row, column, 0] - left - 0.5)
+                y = np.float32(found[row, column, 1] - top - 0.5)
+                nx, ny = _facing(even, x, y)
+                normal[row, column, 0], normal[row, column, 1] = nx, ny
+
+
 @kernel(parallel=True)
 def _meet(depth, even, corner, start, way, across, down, normal, place):  # type: ignore[no-untyped-def]
     for line in numba.prange(depth.shape[0]):

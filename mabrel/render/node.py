@@ -3,8 +3,10 @@
 import hashlib
 import json
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import asdict, dataclass, is_dataclass
+from dataclasses import dataclass, fields, is_dataclass
 from typing import Any, Generic, Literal, TypeVar
+
+from pydantic import BaseModel
 
 from mabrel.steps import Region
 from mabrel.title.varying import Varying, changes
@@ -95,12 +97,14 @@ def key_of(**seen: Any) -> str:
 
 
 def _plain(value: Any) -> Any:
+    """What JSON can hold of a value; it comes back for what is in that."""
     if isinstance(value, Node):
         return value.key
+    if isinstance(value, BaseModel):
+        return value.model_dump_json()
+    if is_dataclass(value) and not isinstance(value, type):
+        held = {each.name: getattr(value, each.name) for each in fields(value)}
+        return {"type": type(value).__name__, "held": held}
     if hasattr(value, "tolist"):
         return value.tolist()
-    if hasattr(value, "model_dump"):
-        return value.model_dump(mode="json")
-    if is_dataclass(value) and not isinstance(value, type):
-        return {"type": type(value).__name__, **asdict(value)}
     raise TypeError(f"a key can't be made from {type(value).__name__}")

@@ -39,7 +39,7 @@ from mabrel.steps.sides.way import Way, room_for
 
 _EVEN = 1.6
 _BESIDE, _SLIVER = 0.25, 6.0  # pixels, and square pixels, that a traced edge may leave the outline
-_FINE, _FINE_TEXTURED, _FINE_APART = 2, 3, 4  # rays across a pixel
+_RAYS, _RAYS_APART = 5, 17  # through a pixel where neighbours differ
 
 
 def _way(settings: Extrude, scene: Scene) -> Way:
@@ -148,14 +148,13 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         target = target_of(piece, body.length, wider, scene)
         if not target.area:
             return solid
-        seen = drawn(piece, body, rays_apart(scene), target, _FINE_APART, scene.pause)
+        seen = drawn(piece, body, rays_apart(scene), target, _RAYS_APART, scene.pause)
         return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
     way = _way(settings, scene)
     cover, depth = _silhouette(piece, body, way, scene)
-    fine = _FINE if body.texture is None else _FINE_TEXTURED
     shown = shows(piece.matte, cover)
     rays = way.rays(body.length)
-    seen = drawn(piece, body, rays, piece.region, fine, scene.pause, shown, _sure(depth, cover))
+    seen = drawn(piece, body, rays, piece.region, _RAYS, scene.pause, shown, _sure(depth, cover))
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))
@@ -164,7 +163,7 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         return done
 
     def from_elsewhere(rays: Rays, target: Region, pause: Pause) -> Array:
-        return drawn(piece, body, rays, target, fine, pause).pixels
+        return drawn(piece, body, rays, target, _RAYS, pause).pixels
 
     return replace(done, sides=Sides(plane, from_elsewhere))
 

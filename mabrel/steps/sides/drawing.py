@@ -1,6 +1,6 @@
 """Sides and backs of bodies, drawn by rays: on the card, or in the picture itself."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import cv2
@@ -8,16 +8,16 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at
+from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at, met_between
 from mabrel.field.body import Seen as Hits
 from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
+from mabrel.steps.sides.rays import BETWEEN, LEFT_OUT, MARCHED, beside, looked_at
 
 _LEFT = 2e-3  # of a pixel, that a face must leave for sides to be seen
 _TOGETHER = 2**18  # rays that are worked on together
-_DIFFERS = 6 / 255  # of colours of neighbours, for which more rays are sent through a pixel
 _FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
 Places = NDArray[np.float64]
 Texture = Callable[[Places, Array], Array]
@@ -62,7 +62,7 @@ def drawn(
     body: Body,
     rays: Rays,
     target: Region,
-    fine: int,
+    count: int,
     pause: Pause,
     needed: NDArray[np.bool_] | None = None,
     depth: Array | None = None,
@@ -72,85 +72,104 @@ def drawn(
     known, and 0 elsewhere.
 
     A ray runs through the middle of each pixel; where neighbours differ, and wherever there is a
-    texture, `fine` × `fine` do: so borders between facets are as smooth as the outline, and
-    textures finer than pixels fade. With `depth`, pixels whose middle shows no side are left out
-    if their neighbours are even: they have the colour of these (`under_face`).
+    texture, `count` do: so borders between facets are as smooth as the outline, and textures finer
+    than pixels fade. With `depth`, pixels whose middle shows no side are left out if their
+    neighbours are even: they have the colour of these (`under_face`).
     """
     shape = (target.height, target.width)
-    seen = Drawn(np.zeros((*shape, 4), np.float32), np.zeros(shape, np.float32))
     everywhere = np.ones(shape, np.bool_) if needed is None else needed
-    look = _looking(piece, body, rays, target, pause, seen)
-    if body.texture is not None or fine == 1:
-        look(everywhere, fine)
-        return seen
     known = everywhere if depth is None else everywhere & (depth > 0)
-    look(known, 1, depth)
-    again = _uneven(seen.pixels, known)
-    look(everywhere & (again if depth is not None else again | (seen.met == 0)), fine)
-    return seen
+    look = _Look(piece, body, rays, target, pause)
+    look.through_middles(known, depth)
+    again = looked_at(
+        look.what, look.place, look.pixels, known, body.texture is not None
+    )  # fmt: skip
+    again[~everywhere] = LEFT_OUT
+    others = beside(count)
+    look.beside_them(again == BETWEEN, others, between=True)
+    look.beside_them((again == MARCHED) & known, others)
+    look.beside_them((again == MARCHED) & ~known, np.concatenate([others, np.zeros((1, 2))]))
+    return Drawn(look.pixels, look.met)
 
 
-def _looking(
-    piece: Piece, body: Body, rays: Rays, target: Region, pause: Pause, seen: Drawn
-) -> Callable[..., None]:
-    """Looks at some pixels ((H, W)), by so many rays across and down each, and puts down what is
-    `seen` there; where the depth is known, at what lies so deep."""
-    distance = np.ascontiguousarray(body.distance, np.float32)
-    evened = cv2.GaussianBlur(distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE)
-    even = np.asarray(evened, np.float32)
-    profile = np.zeros(2, np.float32) if body.grown is None else body.grown
+class _Look:
+    """Looks at a body through the pixels of `target`, and puts down what is seen there."""
 
-    def look(where: NDArray[np.bool_], across: int, depth: Array | None = None) -> None:
-        rows, columns = np.nonzero(where)
-        at = (np.arange(across) + 0.5) / across
-        beside, below = (each.ravel() for each in np.meshgrid(at, at))
-        count = max(_TOGETHER // across**2, 1)
-        for first in range(0, len(rows), count):
-            pause()
-            y, x = rows[first : first + count], columns[first : first + count]
-            # The rays of one pixel in one row: (N, across²).
-            pixels = x[:, None] + beside + target.left, y[:, None] + below + target.top
+    def __init__(self, piece: Piece, body: Body, rays: Rays, target: Region, pause: Pause) -> None:
+        shape = (target.height, target.width)
+        self.pixels = np.zeros((*shape, 4), np.float32)
+        self.met = np.zeros(shape, np.float32)
+        self.what = np.zeros(shape, np.int8)
+        self.place = np.zeros((*shape, 3), np.float32)
+        """What the ray through a pixel's middle meets, and where."""
+        self._body, self._rays, self._target, self._pause = body, rays, target, pause
+        self._distance = np.ascontiguousarray(body.distance, np.float32)
+        evened = cv2.GaussianBlur(
+            self._distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE
+        )
+        self._even = np.asarray(evened, np.float32)
+        self._corner = piece.region[:2]
+
+    def through_middles(self, where: NDArray[np.bool_], depth: Array | None) -> None:
+        """By one ray each; where the `depth` is known, at what lies so deep."""
+        for y, x in self._parts_of(where, 1):
+            pixels = self._through(y, x, np.zeros((1, 2)))
             if depth is None:
-                hits = march(
-                    distance, even, piece.region[:2],
-                    length=body.length, profile=profile, rays=rays, pixels=pixels,
-                )  # fmt: skip
+                hits = self._followed(pixels)
             else:
                 deep = depth[y, x][:, None]
-                hits = met_at(deep, even, piece.region[:2], rays=rays, pixels=pixels)
-            seen.met[y, x] = (hits.what >= SIDE).mean(axis=1, dtype=np.float32)
-            seen.pixels[y, x] = _coloured(hits, body).mean(axis=1, dtype=np.float32)
+                hits = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
+            self.what[y, x], self.place[y, x] = hits.what[:, 0], hits.place[:, 0]
+            self.met[y, x] = hits.what[:, 0] >= SIDE
+            self.pixels[y, x] = _coloured(hits, self._body)[:, 0]
 
-    return look
+    def beside_them(
+        self, where: NDArray[np.bool_], places: NDArray[np.float64], *, between: bool = False
+    ) -> None:
+        """By rays through these places beside the middle: what is known of that counts as one of
+        them, unless it is there itself. What they meet lies `between` what the middles of
+        neighbours show, or each is followed."""
+        middle = not np.any(np.all(places == 0, axis=1))
+        share = np.float32(len(places) / (len(places) + middle))
+        for y, x in self._parts_of(where, len(places)):
+            if between:
+                beside = x[:, None] + places[:, 0], y[:, None] + places[:, 1]
+                hits = met_between(
+                    self.what[y, x], self.place, self._even, self._corner,
+                    length=self._body.length, pixels=beside,
+                )  # fmt: skip
+            else:
+                hits = self._followed(self._through(y, x, places))
+            met = (hits.what >= SIDE).mean(axis=1, dtype=np.float32)
+            colour = _coloured(hits, self._body).mean(axis=1, dtype=np.float32)
+            self.met[y, x] += (met - self.met[y, x]) * share
+            self.pixels[y, x] += (colour - self.pixels[y, x]) * share
 
+    def _parts_of(
+        self, where: NDArray[np.bool_], rays: int
+    ) -> Iterator[tuple[NDArray[np.intp], NDArray[np.intp]]]:
+        """Rows and columns of some pixels at a time."""
+        rows, columns = np.nonzero(where)
+        count = max(_TOGETHER // rays, 1)
+        for first in range(0, len(rows), count):
+            self._pause()
+            yield rows[first : first + count], columns[first : first + count]
 
-def _uneven(pixels: Array, known: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """(H, W): where the colours that are known of a pixel and its neighbours differ, or none is.
-    A pixel of which only those beside it are known has their colour, if they have but one."""
-    out = np.zeros(known.shape, np.bool_)
-    _compare(pixels, known, np.float32(_DIFFERS), out)
-    return out
+    def _through(
+        self, y: NDArray[np.intp], x: NDArray[np.intp], places: NDArray[np.float64]
+    ) -> tuple[Places, Places]:
+        """Where rays run, (N, K) each: those of one pixel in one row."""
+        across, down = (places + 0.5).T
+        left, top = self._target[:2]
+        return x[:, None] + across + left, y[:, None] + down + top
 
-
-@kernel(parallel=True)
-def _compare(pixels, known, most, out):  # type: ignore[no-untyped-def]
-    rows, columns = known.shape
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            first_y, first_x, found, differs = y, x, known[y, x], False
-            for k in range(9):
-                v, u = y + k // 3 - 1, x + k % 3 - 1
-                if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
-                    continue
-                if not found:
-                    first_y, first_x, found = v, u, True
-                for c in range(4):
-                    if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
-                        differs = True
-                if differs:
-                    break
-            out[y, x] = differs or not found
+    def _followed(self, pixels: tuple[Places, Places]) -> Hits:
+        body = self._body
+        profile = np.zeros(2, np.float32) if body.grown is None else body.grown
+        return march(
+            self._distance, self._even, self._corner,
+            length=body.length, profile=profile, rays=self._rays, pixels=pixels,
+        )  # fmt: skip
 
 
 def _coloured(hits: Hits, body: Body) -> Array:

@@ -1,0 +1,88 @@
+"""Which rays are sent through a pixel of a body, beside the one through its middle."""
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+
+from mabrel.field.body import SIDE
+from mabrel.kernels import kernel
+from mabrel.steps.piece import Array
+
+LEFT_OUT, BETWEEN, MARCHED = 0, 1, 2
+"""A pixel shows what its middle shows; the rays beside it meet what lies between what its
+neighbours show; or each has to be followed by itself."""
+_DIFFERS = 6 / 255  # of colours of neighbours, for which more rays are sent through a pixel
+_BENT = 0.5  # pixels that a place may lie beside the line between those that its neighbours show
+_TURNED = {5: 2, 17: 4}
+
+
+def beside(count: int) -> NDArray[np.float64]:
+    """(`count` − 1, 2): where rays run through a pixel, from its middle, through which one more
+    does. All of them have rows and columns of their own, so that an edge is as smooth as it can be
+    however it runs. `count` is 5 or 17."""
+    number = np.arange(count)
+    across = (number - count // 2) / count
+    down = ((number * _TURNED[count] + (count // 2) * (1 - _TURNED[count])) % count) / count
+    places = np.stack([across, down - (count // 2) / count], axis=1)
+    return np.delete(places, count // 2, axis=0)
+
+
+def looked_at(
+    what: NDArray[np.int8], place: Array, pixels: Array, known: NDArray[np.bool_], textured: bool
+) -> NDArray[np.int8]:
+    """(H, W): how to look at the pixels again of which some are `known` ((H, W)): `what` their
+    middle meets, in which `place` ((H, W, 3)), and the colours `pixels` that it has there.
+
+    Where neighbours differ, and on sides that are `textured`; and a pixel that is not known, unless
+    those beside it are, and have but one colour."""
+    out = np.zeros(what.shape, np.int8)
+    limits = np.float32(_DIFFERS), np.float32(_BENT)
+    _compare(what, place, pixels, known, limits, textured, out)
+    return out
+
+
+@kernel(parallel=True)
+def _compare(what, place, pixels, known, limits, textured, out):  # type: ignore[no-untyped-def]
+    rows, columns = known.shape
+    most, bent = limits
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        for x in range(columns):
+            first_y, first_x, found = y, x, known[y, x]
+            differs, whole = textured and found and what[y, x] >= SIDE, found
+            for k in range(9):
+                v, u = y + k // 3 - 1, x + k % 3 - 1
+                if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
+                    whole = False
+                    continue
+                if not found:
+                    first_y, first_x, found = v, u, True
+                if what[v, u] != what[first_y, first_x]:
+                    differs, whole = True, False
+                for c in range(4):
+                    if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
+                        differs = True
+                if differs and not whole:
+                    break
+            if not found or (differs and not whole):
+                out[y, x] = MARCHED
+            elif differs:
+                flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
+                out[y, x] = BETWEEN if flat else MARCHED
+
+
+@kernel(inline="always")
+def _flat(place, y, x, most):  # type: ignore[no-untyped-def]
+    """Whether the places around a pixel lie so even that those between lie between."""
+    two = np.float32(2)
+    for c in range(3):
+        here = two * place[y, x, c]
+        if abs(place[y, x - 1, c] + place[y, x + 1, c] - here) > most:
+            return False
+        if abs(place[y - 1, x, c] + place[y + 1, x, c] - here) > most:
+            return False
+        if abs(place[y - 1, x - 1, c] + place[y + 1, x + 1, c] - here) > two * most:
+            return False
+        if abs(place[y - 1, x + 1, c] + place[y + 1, x - 1, c] - here) > two * most:
+            return False
+    return True
