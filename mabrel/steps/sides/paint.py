@@ -5,18 +5,15 @@ from typing import NamedTuple
 
 import numba
 import numpy as np
-from scipy.spatial import cKDTree
 
 from mabrel.colour import from_code
 from mabrel.colour.gradients import ColourStop, gradient_table
-from mabrel.field.contours import contours
 from mabrel.kernels import kernel
 from mabrel.light import Light
 from mabrel.light.core import answered, between, power_table, with_end
 from mabrel.light.exposure import exposure, tone_of
 from mabrel.light.table import light_table, strengths_of
-from mabrel.steps.extent import Lines
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.piece import Array
 
 FACINGS, DEPTHS = 360, 64
 _EDGE_ON = (0.0, 0.0, 0.0)
@@ -202,23 +199,3 @@ def _turn(x, y):  # type: ignore[no-untyped-def]
     turn = np.float32(0.25) - turn if down > across else turn
     turn = np.float32(0.5) - turn if x < np.float32(0) else turn
     return np.float32(1) - turn if y < np.float32(0) else turn
-
-
-def run_along(piece: Piece, places: Lines) -> tuple[Array, float]:
-    """How far along its outline each place (N, 2: x, y from the layer's centre) lies, in pixels,
-    and how long all outlines are together."""
-    lines = piece.outline
-    if lines is None:
-        lines = contours(piece.matte) + np.array([piece.region.left, piece.region.top] * 2)
-    if not len(lines):
-        return np.zeros(len(places), np.float32), 1.0
-    way = lines[:, 2:] - lines[:, :2]
-    lengths = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-9)
-    starts = np.concatenate([[0.0], np.cumsum(lengths)])
-    marks = np.arange(0.5, starts[-1])
-    line = np.searchsorted(starts, marks, side="right") - 1
-    unit = way[line] / lengths[line, None]
-    points = lines[line, :2] + unit * (marks - starts[line])[:, None]
-    _, nearest = cKDTree(points).query(places, workers=-1)
-    beyond = ((places - points[nearest]) * unit[nearest]).sum(axis=1)
-    return np.asarray(marks[nearest] + np.clip(beyond, -1, 1), np.float32), float(starts[-1])

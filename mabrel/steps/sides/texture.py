@@ -9,7 +9,7 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.drawing import Texture
 from mabrel.steps.sides.face import as_the_face, face_at
-from mabrel.steps.sides.paint import run_along
+from mabrel.steps.sides.perimeter import Perimeter
 from mabrel.steps.sides.settings import Extrude
 from mabrel.steps.textures.tiling import tiled_at
 
@@ -34,10 +34,11 @@ def textured(piece: Piece, settings: Extrude, scene: Scene) -> Texture | None:
     if settings.texture == "face":
         return lambda places, depth: as_the_face(piece, places, depth * length, share)
     size = settings.size * scene.scale
+    perimeter = Perimeter(piece)
     stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}
 
     def laid(places: Lines, depth: Array) -> Array:
-        run, around_all = run_along(piece, places)
+        run, around_all = perimeter.run(places), perimeter.length
         deep = depth * np.float32(length)
         # A whole number of tiles goes around, so that none is cut where the outline closes.
         run = run * np.float32(max(round(around_all / size), 1) * size / around_all)

@@ -9,7 +9,7 @@ from mabrel.field.contours import contours
 from mabrel.field.marching import leaned
 from mabrel.light import Light
 from mabrel.steps import Piece, Surroundings
-from mabrel.steps.sides.paint import run_along
+from mabrel.steps.sides.perimeter import Perimeter
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 SIDES = {"right": "#ff0000", "down": "#00ff00", "left": "#0000ff", "up": "#ffffff"}
@@ -110,10 +110,25 @@ def test_the_way_along_an_outline_is_as_long_as_it_is() -> None:
     disc = piece()
     turns = np.radians([0, 90, 180])
     places = np.stack([np.cos(turns), np.sin(turns)], axis=1) * RADIUS
-    along, whole = run_along(disc, places)
+    perimeter = Perimeter(disc)
+    along, whole = perimeter.run(places), perimeter.length
     assert whole == pytest.approx(2 * np.pi * RADIUS, rel=0.02)
     quarter = np.abs(np.diff(along)) % (whole / 2)
     assert quarter == pytest.approx([whole / 4] * 2, rel=0.03)
+
+
+def test_each_place_finds_the_nearest_of_all_marks() -> None:
+    """Wherever in its pixel it lies, and however many are asked for at once."""
+    disc = piece()
+    perimeter = Perimeter(disc)
+    turns = np.random.default_rng(3).uniform(0, 2 * np.pi, 4000)
+    places = np.stack([np.cos(turns), np.sin(turns)], axis=1) * RADIUS
+    along = perimeter.run(places)
+    order = np.argsort(turns)
+    steps = np.abs(np.diff(along[order])) - np.diff(turns[order]) * RADIUS
+    assert np.percentile(np.abs(steps), 99) < 0.2
+    assert perimeter.run(places[:50]) == pytest.approx(along[:50], abs=1e-6)
+    assert len(perimeter.run(places[:0])) == 0
 
 
 def test_outlines_of_a_matte_enclose_its_area() -> None:
