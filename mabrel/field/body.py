@@ -15,6 +15,9 @@ NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
 _LEAST_STEP = 0.25  # pixels
+_CLOSE, _BEYOND = 3.0, 0.75
+"""Pixels from an outline at which a ray takes the way by which it has come closer for that by which
+it will, and how much further than is safe it goes then at most."""
 
 
 class Rays(NamedTuple):
@@ -56,8 +59,8 @@ def march(
 
     It is grown by `profile` (N, pixels) at even depths; `pixels` are the x and the y of those that
     rays run through, (R, C) each. Rays step by the distance to the outline, as far as it
-    can't have grown in their way (sphere tracing, J. Hart 1996). `even` is the distance smoothed,
-    for the facing.
+    can't have grown in their way (sphere tracing, J. Hart 1996), and where they are close to it as
+    a secant tells. `even` is the distance smoothed, for the facing.
     """
     across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
     shape = across.shape
@@ -188,7 +191,10 @@ def _march(  # type: ignore[no-untyped-def]
                     break
                 if t >= far:
                     break
-                before, gone = d, min(max(d / max(speed, 1e-9), _LEAST_STEP), far - t)
+                ahead = max(d / max(speed, 1e-9), _LEAST_STEP)
+                if d < before and d < _CLOSE:  # where it will be if it comes closer as it did
+                    ahead = min(max(d * gone / (before - d), ahead), ahead + _BEYOND)
+                before, gone = d, min(ahead, far - t)
                 t += gone
             if not hit:
                 continue
