@@ -105,16 +105,27 @@ def _least_spans(shape: tuple[int, ...], back: Matrix, size: tuple[int, int]) ->
 
 def _spans(shape: tuple[int, ...], back: Matrix, size: tuple[int, int], rows: bool = True) -> Pair:
     """The fewest and the most rows of the image that a pixel of the picture spans."""
-    x, y = np.meshgrid(np.linspace(0, size[0] - 1, _LOOKS), np.linspace(0, size[1] - 1, _LOOKS))
-    u, v, w = (row[0] * x + row[1] * y + row[2] for row in back)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        u, v = u / w, v / w
-        down = (np.abs(back[1, 0] - v * back[2, 0]) + np.abs(back[1, 1] - v * back[2, 1])) / w
     wide, high = (shape[1], shape[0]) if rows else (shape[0], shape[1])
-    near = (u > -wide) & (u < 2 * wide) & (v > -high) & (v < 2 * high) & (w > 0)
-    if not near.any():
-        return 1.0, 1.0
-    return float(down[near].min()), float(down[near].max())
+    least, most = _spans_of(np.asarray(back, np.float64), wide, high, size[0], size[1])
+    return float(least), float(most)
+
+
+@kernel()
+def _spans_of(back, wide, high, columns, rows):  # type: ignore[no-untyped-def]
+    least, most = np.inf, 0.0
+    for i in range(_LOOKS):
+        y = (rows - 1) * i / (_LOOKS - 1)
+        for j in range(_LOOKS):
+            x = (columns - 1) * j / (_LOOKS - 1)
+            w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
+            if w <= 0:
+                continue
+            u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
+            v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
+            if -wide < u < 2 * wide and -high < v < 2 * high:
+                down = abs(back[1, 0] - v * back[2, 0]) + abs(back[1, 1] - v * back[2, 1])
+                least, most = min(least, down / w), max(most, down / w)
+    return (least, most) if most > 0 else (1.0, 1.0)
 
 
 def _busy_tiles(image: Array) -> NDArray[np.bool_]:

@@ -107,6 +107,9 @@ class Varying(Model, Generic[T_co]):
         return self
 
 
+_PLAIN = frozenset({str, float, int, bool, type(None)})
+
+
 def is_varying(raw: Any) -> bool:
     """Whether a raw value of a document is one of the forms that change over time."""
     if isinstance(raw, Varying):
@@ -258,16 +261,25 @@ def changes(value: Any, start: float, end: float) -> bool:
 
 def varying_in(model: Any) -> list[Varying[Any]]:
     """Every value in a model, its parts and lists that changes over time."""
+    found: list[Varying[Any]] = []
+    _collect(model, found)
+    return found
+
+
+def _collect(model: Any, found: list[Varying[Any]]) -> None:
+    if type(model) in _PLAIN:
+        return
     if isinstance(model, Varying):
-        return [model]
-    if isinstance(model, BaseModel):
-        fields = (getattr(model, name) for name in type(model).model_fields)
-        return [found for each in fields for found in varying_in(each)]
-    if isinstance(model, dict):
-        return [found for each in model.values() for found in varying_in(each)]
-    if isinstance(model, list | tuple):
-        return [found for each in model for found in varying_in(each)]
-    return []
+        found.append(model)
+    elif isinstance(model, BaseModel):
+        for each in model.__dict__.values():
+            _collect(each, found)
+    elif isinstance(model, dict):
+        for each in model.values():
+            _collect(each, found)
+    elif isinstance(model, list | tuple):
+        for each in model:
+            _collect(each, found)
 
 
 def _between_pegs(nature: Nature, pegs: list[Peg[T]], time: float) -> T:

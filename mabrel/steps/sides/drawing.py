@@ -120,8 +120,8 @@ class _Look:
                 deep = depth[y, x][:, None]
                 hits = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
             self.what[y, x], self.place[y, x] = hits.what[:, 0], hits.place[:, 0]
-            self.met[y, x] = hits.what[:, 0] >= SIDE
-            self.pixels[y, x] = _coloured(hits, self._body)[:, 0]
+            colours = _coloured(hits, self._body)
+            _put_down(hits.what, colours, y, x, np.float32(1), self.met, self.pixels)
 
     def beside_them(
         self, where: NDArray[np.bool_], places: NDArray[np.float64], *, between: bool = False
@@ -140,10 +140,7 @@ class _Look:
                 )  # fmt: skip
             else:
                 hits = self._followed(self._through(y, x, places))
-            met = (hits.what >= SIDE).mean(axis=1, dtype=np.float32)
-            colour = _coloured(hits, self._body).mean(axis=1, dtype=np.float32)
-            self.met[y, x] += (met - self.met[y, x]) * share
-            self.pixels[y, x] += (colour - self.pixels[y, x]) * share
+            _put_down(hits.what, _coloured(hits, self._body), y, x, share, self.met, self.pixels)
 
     def _parts_of(
         self, where: NDArray[np.bool_], rays: int
@@ -170,6 +167,26 @@ class _Look:
             self._distance, self._even, self._corner,
             length=body.length, profile=profile, rays=self._rays, pixels=pixels,
         )  # fmt: skip
+
+
+@kernel(parallel=True)
+def _put_down(what, colours, rows, columns, share, met, pixels):  # type: ignore[no-untyped-def]
+    """As much as `share` of what a pixel shows is the mean of what its rays meet."""
+    count = what.shape[1]
+    each = np.float32(1 / count)
+    for line in numba.prange(len(rows)):
+        i = np.int64(line)
+        y, x = rows[i], columns[i]
+        solid = np.float32(0)
+        for k in range(count):
+            if what[i, k] >= SIDE:
+                solid += each
+        met[y, x] += (solid - met[y, x]) * share
+        for c in range(4):
+            total = np.float32(0)
+            for k in range(count):
+                total += colours[i, k, c]
+            pixels[y, x, c] += (total * each - pixels[y, x, c]) * share
 
 
 def _coloured(hits: Hits, body: Body) -> Array:

@@ -1,7 +1,11 @@
 """How far along a shape's outline a place lies."""
 
+import math
+from functools import cached_property
+
 import numba
 import numpy as np
+from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
 from mabrel.field.contours import contours
@@ -10,13 +14,15 @@ from mabrel.steps.extent import Lines
 from mabrel.steps.piece import Array, Piece
 
 _AROUND = 2  # marks to both sides of the one nearest to a pixel's middle that are tried
+_NEAR = 2  # pixels around a mark that are told of it; further away it is searched for
+_MANY = 10_000  # pixels for which it is worth asking both cores
 
 
 class Perimeter:
     """The outline of a piece, marked at every pixel of its length.
 
-    Of every pixel in which a place lies, the mark nearest to its middle is looked for once; of a
-    place, among those beside that.
+    Of every pixel near it the mark nearest to its middle is known; of a place, it is one of those
+    beside that of its pixel.
     """
 
     def __init__(self, piece: Piece) -> None:
@@ -32,25 +38,56 @@ class Perimeter:
         """Of all outlines together, in pixels."""
         self._unit = way[line] / lengths[line, None]
         self._points = lines[line, :2] + self._unit * (marks - starts[line])[:, None]
-        self._tree = cKDTree(self._points) if len(marks) else None
+        ends = self._points if len(marks) else np.zeros((1, 2))
+        self._corner = np.floor(ends.min(axis=0)).astype(np.int64) - _NEAR
+        wide, high = np.floor(ends.max(axis=0)).astype(np.int64) + _NEAR + 1 - self._corner
+        self._nearest = np.full((high, wide), -1, np.int64)
+        _tell(self._points - self._corner, np.full((high, wide), np.inf), self._nearest)
+
+    @cached_property
+    def _tree(self) -> cKDTree:
+        return cKDTree(self._points)
 
     def run(self, places: Lines) -> Array:
         """How far along each place (N, 2: x, y from the layer's centre) lies, in pixels (N)."""
-        if self._tree is None or not len(places):
-            return np.zeros(len(places), np.float32)
-        pixels = np.floor(places).astype(np.int64)
-        first, last = pixels.min(axis=0), pixels.max(axis=0)
-        wide, high = last - first + 1
-        which = (pixels[:, 1] - first[1]) * wide + pixels[:, 0] - first[0]
-        there = np.zeros(wide * high, np.bool_)
-        there[which] = True
-        own = np.flatnonzero(there)
-        middles = np.stack([own % wide, own // wide], axis=1) + first + 0.5
-        nearest = np.zeros(wide * high, np.int64)
-        nearest[own] = self._tree.query(middles, workers=-1)[1]
-        out = np.empty(len(places), np.float32)
-        _run(places, nearest[which], self._points, self._unit, out)
+        out = np.zeros(len(places), np.float32)
+        if len(self._points) and len(places):
+            _run(places, self._marks_at(places), self._points, self._unit, out)
         return out
+
+    def _marks_at(self, places: Lines) -> NDArray[np.int64]:
+        """(N): the marks nearest to the middles of the pixels in which places lie."""
+        found = np.empty(len(places), np.int64)
+        _look_up(places - self._corner, self._nearest, found)
+        lost = np.flatnonzero(found < 0)
+        if len(lost):
+            middles, which = np.unique(np.floor(places[lost]) + 0.5, axis=0, return_inverse=True)
+            many = -1 if len(middles) > _MANY else 1
+            found[lost] = self._tree.query(middles, workers=many)[1][which]
+        return found
+
+
+@kernel()
+def _tell(points, away, nearest):  # type: ignore[no-untyped-def]
+    """The pixels around each mark of it."""
+    rows, columns = nearest.shape
+    for k in range(len(points)):
+        x, y = int(points[k, 0]), int(points[k, 1])
+        for v in range(max(y - _NEAR, 0), min(y + _NEAR + 1, rows)):
+            for u in range(max(x - _NEAR, 0), min(x + _NEAR + 1, columns)):
+                apart = (points[k, 0] - u - 0.5) ** 2 + (points[k, 1] - v - 0.5) ** 2
+                if apart < away[v, u]:
+                    away[v, u], nearest[v, u] = apart, k
+
+
+@kernel(parallel=True)
+def _look_up(places, nearest, found):  # type: ignore[no-untyped-def]
+    rows, columns = nearest.shape
+    for number in numba.prange(len(places)):
+        i = np.int64(number)
+        x, y = math.floor(places[i, 0]), math.floor(places[i, 1])
+        inside = 0 <= x < columns and 0 <= y < rows
+        found[i] = nearest[y, x] if inside else -1
 
 
 @kernel(parallel=True)
