@@ -1,6 +1,7 @@
 """Tone curves: monotone cubics through points."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +19,11 @@ def curve_table(
     the slopes of Fritsch and Butland 1984); level before the first point and after the last.
     Raises ValueError for fewer than two points or inputs that don't rise.
     """
+    return _table(tuple((float(x), float(y)) for x, y in points), entries).copy()
+
+
+@lru_cache(maxsize=64)
+def _table(points: tuple[tuple[float, float], ...], entries: int) -> NDArray[np.float32]:
     if len(points) < 2:
         raise ValueError("a curve needs at least two points")
     inputs, outputs = (np.array(axis, np.float64) for axis in zip(*points, strict=True))

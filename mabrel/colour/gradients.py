@@ -1,6 +1,7 @@
 """Gradients: stops with midpoints, and the map from brightness to colour."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 import numba
@@ -33,6 +34,11 @@ def gradient_table(stops: Sequence[ColourStop], mix: str = "srgb") -> Array:
     """
     if not stops:
         raise ValueError("a gradient needs at least one stop")
+    return _table(tuple(stops), mix).copy()
+
+
+@lru_cache(maxsize=64)
+def _table(stops: tuple[ColourStop, ...], mix: str) -> Array:
     colours = np.array([stop.colour for stop in stops], np.float32)
     if mix == "oklab":
         colours[:, :3] = to_oklab(colours[:, :3])

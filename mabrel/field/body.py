@@ -14,7 +14,7 @@ Matrix = NDArray[np.float64]
 NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
-_LEAST_STEP = 0.25  # pixels
+_LEAST_STEP = 0.5  # pixels
 _CLOSE, _BEYOND = 3.0, 0.75
 """Pixels from an outline at which a ray takes the way by which it has come closer for that by which
 it will, and how much further than is safe it goes then at most."""

@@ -65,7 +65,7 @@ def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-
     return away - grown_at(profile, at / last if last > 0 else np.float32(0))
 
 
-@kernel()
+@kernel(inline="always")
 def ray(distance, way, profile, x, y):  # type: ignore[no-untyped-def]
     """Coverage and depth for the ray from (x, y)."""
     ax, ay, reach, converging = way
@@ -110,7 +110,7 @@ def ray(distance, way, profile, x, y):  # type: ignore[no-untyped-def]
     return coverage, at / last if coverage > 0 and last > 0 else np.float32(0)
 
 
-@kernel()
+@kernel(inline="always")
 def _entered(distance, profile, x, y, wx, wy, last, low, above, high, below):  # type: ignore[no-untyped-def]
     """Where a ray enters, between a place `above` the outline and one `below` it: false position,
     with the older end halved (Dowell and Jarratt, "A modified regula falsi method", 1971)."""
@@ -131,7 +131,7 @@ def _entered(distance, profile, x, y, wx, wy, last, low, above, high, below):  #
     return high
 
 
-@kernel()
+@kernel(inline="always")
 def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-def]
     """Where a ray that begins just inside the outline has left it, and the distance there; the
     beginning where it goes on inside."""
@@ -147,7 +147,7 @@ def _left(distance, profile, x, y, wx, wy, last, d):  # type: ignore[no-untyped-
     return np.float32(0), began
 
 
-@kernel()
+@kernel(inline="always")
 def _closest(distance, profile, x, y, wx, wy, spread, grazed, last, nearest):  # type: ignore[no-untyped-def]
     """The least distance on the ray around a place, by the golden section (Kiefer 1953): what
     antialiases the silhouette."""

@@ -1,5 +1,7 @@
 """What a place on a surface receives of a light, and mirrors of it: for faces and sides alike."""
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -94,6 +96,11 @@ _POWERS = 16_384
 
 def power_table(exponent: float) -> Array:
     """Powers of even places from 0 to 1, for `between`: within 0.0005 up to an exponent of 1000."""
+    return _powers(float(exponent)).copy()
+
+
+@lru_cache(maxsize=64)
+def _powers(exponent: float) -> Array:
     return with_end(np.asarray((np.arange(_POWERS + 1) / _POWERS) ** exponent, np.float32))
 
 

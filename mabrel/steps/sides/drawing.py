@@ -14,12 +14,14 @@ from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
-from mabrel.steps.sides.rays import BETWEEN, LEFT_OUT, MARCHED, beside, looked_at
+from mabrel.steps.sides.rays import BETWEEN, beside, looked_at
 
 _LEFT = 2e-3  # of a pixel, that a face must leave for sides to be seen
 _TOGETHER = 2**18  # rays that are worked on together
 _FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
 Places = NDArray[np.float64]
+Pixels = tuple[NDArray[np.intp], ...]
+"""Their rows, and their columns."""
 Texture = Callable[[Places, Array], Array]
 Pause = Callable[[], None]
 
@@ -80,15 +82,17 @@ def drawn(
     everywhere = np.ones(shape, np.bool_) if needed is None else needed
     known = everywhere if depth is None else everywhere & (depth > 0)
     look = _Look(piece, body, rays, target, pause)
-    look.through_middles(known, depth)
-    again = looked_at(
-        look.what, look.place, look.pixels, known, body.texture is not None
-    )  # fmt: skip
-    again[~everywhere] = LEFT_OUT
+    look.through_middles(np.nonzero(known), depth)
+    textured = body.texture is not None
+    again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
+    y, x = np.nonzero(again)
+    between, followed = again[y, x] == BETWEEN, known[y, x]
     others = beside(count)
-    look.beside_them(again == BETWEEN, others, between=True)
-    look.beside_them((again == MARCHED) & known, others)
-    look.beside_them((again == MARCHED) & ~known, np.concatenate([others, np.zeros((1, 2))]))
+    look.beside_them((y[between], x[between]), others, between=True)
+    own = followed & ~between
+    look.beside_them((y[own], x[own]), others)
+    new = ~followed
+    look.beside_them((y[new], x[new]), np.concatenate([others, np.zeros((1, 2))]))
     return Drawn(look.pixels, look.met)
 
 
@@ -110,10 +114,10 @@ class _Look:
         self._even = np.asarray(evened, np.float32)
         self._corner = piece.region[:2]
 
-    def through_middles(self, where: NDArray[np.bool_], depth: Array | None) -> None:
+    def through_middles(self, where: Pixels, depth: Array | None) -> None:
         """By one ray each; where the `depth` is known, at what lies so deep."""
         for y, x in self._parts_of(where, 1):
-            pixels = self._through(y, x, np.zeros((1, 2)))
+            pixels = self._through((y, x), np.zeros((1, 2)))
             if depth is None:
                 hits = self._followed(pixels)
             else:
@@ -124,7 +128,7 @@ class _Look:
             _put_down(hits.what, colours, y, x, np.float32(1), self.met, self.pixels)
 
     def beside_them(
-        self, where: NDArray[np.bool_], places: NDArray[np.float64], *, between: bool = False
+        self, where: Pixels, places: NDArray[np.float64], *, between: bool = False
     ) -> None:
         """By rays through these places beside the middle: what is known of that counts as one of
         them, unless it is there itself. What they meet lies `between` what the middles of
@@ -139,23 +143,20 @@ class _Look:
                     length=self._body.length, pixels=beside,
                 )  # fmt: skip
             else:
-                hits = self._followed(self._through(y, x, places))
+                hits = self._followed(self._through((y, x), places))
             _put_down(hits.what, _coloured(hits, self._body), y, x, share, self.met, self.pixels)
 
-    def _parts_of(
-        self, where: NDArray[np.bool_], rays: int
-    ) -> Iterator[tuple[NDArray[np.intp], NDArray[np.intp]]]:
-        """Rows and columns of some pixels at a time."""
-        rows, columns = np.nonzero(where)
+    def _parts_of(self, where: Pixels, rays: int) -> Iterator[Pixels]:
+        """Some of these pixels at a time."""
+        rows, columns = where
         count = max(_TOGETHER // rays, 1)
         for first in range(0, len(rows), count):
             self._pause()
             yield rows[first : first + count], columns[first : first + count]
 
-    def _through(
-        self, y: NDArray[np.intp], x: NDArray[np.intp], places: NDArray[np.float64]
-    ) -> tuple[Places, Places]:
+    def _through(self, pixels: Pixels, places: NDArray[np.float64]) -> tuple[Places, Places]:
         """Where rays run, (N, K) each: those of one pixel in one row."""
+        y, x = pixels
         across, down = (places + 0.5).T
         left, top = self._target[:2]
         return x[:, None] + across + left, y[:, None] + down + top
@@ -197,8 +198,10 @@ def _coloured(hits: Hits, body: Body) -> Array:
     if body.front is not None:
         out[what == FACE] = body.front
     side, back = np.flatnonzero(what == SIDE), np.flatnonzero(what == BACK)
-    if len(side):
-        own = every if len(side) == len(what) else Facing(*(each[side] for each in every))
+    if len(side) == len(what):
+        out = _lighted(_of_sides(every, body), every, body.slope, body)
+    elif len(side):
+        own = Facing(*(each[side] for each in every))
         out[side] = _lighted(_of_sides(own, body), own, body.slope, body)
     if len(back):
         own = Facing(*(each[back] for each in every))
@@ -209,19 +212,41 @@ def _coloured(hits: Hits, body: Body) -> Array:
 
 def _of_sides(own: Facing, body: Body) -> Array:
     colour = looked_up(body.paint, own.normal, own.depth)
+    laid = np.empty((0, 4), np.float32)
     if body.texture is not None:
         laid = body.texture(own.place[:, :2].astype(np.float64), own.depth)
-        colour[:, :3] += (laid[:, :3] - colour[:, :3]) * laid[:, 3:]
-    colour[:, :3] *= colour[:, 3:]
+    _lay_on(colour, laid)
     return colour
+
+
+@kernel(parallel=True)
+def _lay_on(colour, laid):  # type: ignore[no-untyped-def]
+    """Colours premultiplied, under what is laid on them, if anything is."""
+    for index in numba.prange(len(colour)):
+        i = np.int64(index)
+        share = laid[i, 3] if len(laid) > 0 else np.float32(0)
+        for c in range(3):
+            straight = colour[i, c]
+            if share != np.float32(0):
+                straight += (laid[i, c] - straight) * share
+            colour[i, c] = straight * colour[i, 3]
 
 
 def _lighted(colour: Array, own: Facing, slope: Array, body: Body) -> Array:
     if body.lit is None or not body.lit.lights:
         return colour
     lit_up(colour, own, slope, body.lit)
-    # Averaged with its neighbours, what is brighter than white would not look smooth.
-    return np.asarray(np.minimum(colour, colour[:, 3:]), np.float32)
+    _hold(colour)
+    return colour
+
+
+@kernel(parallel=True)
+def _hold(colour):  # type: ignore[no-untyped-def]
+    """No brighter than white: averaged with its neighbours it would not look smooth."""
+    for index in numba.prange(len(colour)):
+        i = np.int64(index)
+        for c in range(3):
+            colour[i, c] = min(colour[i, c], colour[i, 3])
 
 
 def shows(matte: Array, cover: Array) -> NDArray[np.bool_]:

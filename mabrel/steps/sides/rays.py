@@ -28,26 +28,34 @@ def beside(count: int) -> NDArray[np.float64]:
 
 
 def looked_at(
-    what: NDArray[np.int8], place: Array, pixels: Array, known: NDArray[np.bool_], textured: bool
+    what: NDArray[np.int8],
+    place: Array,
+    pixels: Array,
+    needed: NDArray[np.bool_],
+    known: NDArray[np.bool_],
+    textured: bool,
 ) -> NDArray[np.int8]:
-    """(H, W): how to look at the pixels again of which some are `known` ((H, W)): `what` their
-    middle meets, in which `place` ((H, W, 3)), and the colours `pixels` that it has there.
+    """(H, W): how to look again at the pixels that are `needed`, some of which are `known` ((H, W)
+    each): `what` their middle meets, in which `place` ((H, W, 3)), and the colours `pixels` that it
+    has there.
 
     Where neighbours differ, and on sides that are `textured`; and a pixel that is not known, unless
     those beside it are, and have but one colour."""
     out = np.zeros(what.shape, np.int8)
     limits = np.float32(_DIFFERS), np.float32(_BENT)
-    _compare(what, place, pixels, known, limits, textured, out)
+    _compare(what, place, pixels, needed, known, limits, textured, out)
     return out
 
 
 @kernel(parallel=True)
-def _compare(what, place, pixels, known, limits, textured, out):  # type: ignore[no-untyped-def]
+def _compare(what, place, pixels, needed, known, limits, textured, out):  # type: ignore[no-untyped-def]
     rows, columns = known.shape
     most, bent = limits
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
+            if not needed[y, x]:
+                continue
             first_y, first_x, found = y, x, known[y, x]
             differs, whole = textured and found and what[y, x] >= SIDE, found
             for k in range(9):
