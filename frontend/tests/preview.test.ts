@@ -47,10 +47,10 @@ function pictures() {
 }
 const asked = (name: string): PreviewAsk => ({ document: { ...title(), name }, scale: 1, tap: "picture" });
 
-function preview(moving = ref(false)) {
+function preview(moving = ref(false), looking = () => false) {
   const ask = shallowRef<PreviewAsk | null>(asked("first"));
   const scope = effectScope();
-  const result = scope.run(() => usePreview(ask, moving))!;
+  const result = scope.run(() => usePreview(ask, moving, "proof", looking))!;
   return { ask, moving, result, scope };
 }
 
@@ -104,6 +104,22 @@ describe("the preview", () => {
     ask.value = asked("dragged");
     await nextTick();
     expect(sent[1]!.scale).toBe(1);
+  });
+
+  it("begins with the coarsest where the hand looks for a moment, however quick the last was", async () => {
+    let looking = false;
+    const { ask, moving } = preview(ref(false), () => looking);
+    clock = 20;
+    await sent[0]!.answer();
+    looking = moving.value = true;
+    ask.value = asked("looked at");
+    await nextTick();
+    expect(sent[1]!.scale).toBe(0.12);
+    clock = 36; // as quick as any
+    await sent[1]!.answer();
+    ask.value = asked("looked at further on");
+    await nextTick();
+    expect(sent[2]!.scale).toBeGreaterThan(0.3);
   });
 
   it("gives up a fine picture of an old state once the hand moves", async () => {

@@ -25,18 +25,19 @@ export interface Shown {
 
 const LAG = 40; // milliseconds that a picture may take while the hand moves
 const FIXED = 15; // of them what any picture takes, however small
-export const LEAST = 0.3; // of the full scale: under a hand that sets something, coarser ones help nobody
-/** Where the hand looks for a moment, a coarser one at once is better than a finer one later. */
-export const LEAST_LOOKED = 0.12;
+/** Of the full scale: under a hand that sets something, coarser ones help nobody; where it looks for
+ * a moment, a coarser one at once is better than a finer one later, so it begins with one. `full` is
+ * what a picture at full scale took lately, of those that were asked for so. */
+const newPaces = () => ({ setting: { least: 0.3, full: 0 }, looking: { least: 0.12, full: Infinity } });
 
 export function usePreview(
-  ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof", least: () => number = () => LEAST,
+  ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof", looking: () => boolean = () => false,
 ) {
   const shown = shallowRef<Shown | null>(null);
   const notices = ref<string[]>([]);
   const fault = ref("");
   const busy = ref(false);
-  let full = 0; // what a picture at full scale took lately
+  const paces = newPaces();
   let pending = false;
   let running: { control: AbortController; coarse: boolean } | null = null;
   let stopped = false;
@@ -52,8 +53,9 @@ export function usePreview(
     if (!wanted || stopped) return;
     busy.value = true;
     pending = false;
-    const coarse = moving.value && full > LAG;
-    const share = coarse ? Math.max(least(), Math.sqrt((LAG - FIXED) / (full - FIXED))) : 1;
+    const pace = looking() ? paces.looking : paces.setting;
+    const coarse = moving.value && pace.full > LAG;
+    const share = coarse ? Math.max(pace.least, Math.sqrt((LAG - FIXED) / (pace.full - FIXED))) : 1;
     const control = new AbortController();
     running = { control, coarse };
     const began = performance.now();
@@ -61,7 +63,7 @@ export function usePreview(
       await load(wanted, wanted.scale * share, coarse, control.signal);
       const took = performance.now() - began;
       const atFull = FIXED + Math.max(took - FIXED, 1) / (share * share);
-      full = full === 0 ? atFull : 0.6 * full + 0.4 * atFull;
+      pace.full = pace.full > 0 && isFinite(pace.full) ? 0.6 * pace.full + 0.4 * atFull : atFull;
     } catch (error) {
       if (!control.signal.aborted) {
         fault.value = saidBy(error);

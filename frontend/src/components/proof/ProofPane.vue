@@ -3,7 +3,7 @@
 import { useDevicePixelRatio } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { usePainted } from "@/composables/usePainted";
-import { LEAST, LEAST_LOOKED, usePreview, type PreviewAsk } from "@/composables/usePreview";
+import { usePreview, type PreviewAsk } from "@/composables/usePreview";
 import { partFor, type Part } from "@/model/part";
 import type { Title } from "@/model/title";
 import { useChosen } from "@/stores/chosen";
@@ -32,7 +32,7 @@ const ask = computed<PreviewAsk | null>(() => {
   return { document: props.document, scale, tap: props.tap, time: props.time, layer, ...(part ? { part } : {}) };
 });
 const moving = computed(() => opened.dragging || clock.scrubbing);
-const { shown, notices, fault, busy } = usePreview(ask, moving, props.lane, () => (clock.scrubbing ? LEAST_LOOKED : LEAST));
+const { shown, notices, fault, busy } = usePreview(ask, moving, props.lane, () => clock.scrubbing);
 usePainted(canvas, shown);
 
 // The first pane alone decides whether the proof has settled.
