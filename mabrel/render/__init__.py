@@ -1,6 +1,7 @@
 """Planning, cache and renderer."""
 
 from mabrel.render.apart import Planes
+from mabrel.render.asked import Window
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel, Cancelled
 from mabrel.render.cells import CellGrid
@@ -10,7 +11,7 @@ from mabrel.render.node import Node, nodes_of
 from mabrel.render.parts import Shard
 from mabrel.render.picture import Picture
 from mabrel.render.pictures import picture_ink
-from mabrel.render.renderer import Fields, Renderer, Window
+from mabrel.render.renderer import Fields, Renderer
 from mabrel.render.running import Estimate
 from mabrel.render.taps import TAPS
 from mabrel.render.view import drawn_layers

@@ -15,7 +15,7 @@ from mabrel.title import Layer, Moment, Step, Title
 from mabrel.title.varying import Varying
 
 if TYPE_CHECKING:
-    from mabrel.render.builds import Setting
+    from mabrel.render.setting import Setting
 
 
 @dataclass(frozen=True)
@@ -69,6 +69,9 @@ class Plans(Protocol):
 
     def settings(self, step: Step) -> StepSettings:
         """The settings of a step at the plan's time."""
+
+    def varying(self, step: Step) -> Sequence[Varying[Any]]:
+        """The values over time of a step: its settings, how strong it is and where."""
 
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build."""

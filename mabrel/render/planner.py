@@ -11,12 +11,13 @@ import numpy as np
 from mabrel.camera import Card, card_at, floor_card, lights_at, rows_of
 from mabrel.colour import covering
 from mabrel.light import Light
-from mabrel.render.builds import Cut, Setting, built
+from mabrel.render.builds import Cut, built
 from mabrel.render.canvas import canvas_node, reach_of
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node, key_of
 from mabrel.render.reading import Reader
 from mabrel.render.running import Measure
+from mabrel.render.setting import Setting
 from mabrel.render.shown import shown_on_card
 from mabrel.render.sinking import hiding_floor, sunk
 from mabrel.render.sources import letters_of, source_of
@@ -74,12 +75,24 @@ class Planner:
     _levels: dict[str, float] = field(default_factory=dict)
     _settings: dict[int, tuple[Step, StepSettings]] = field(default_factory=dict)
     _rigs: dict[bool, list[Light]] = field(default_factory=dict)
+    _varying: dict[object, list[Varying[Any]]] = field(default_factory=dict)
 
     def settings(self, step: Step) -> StepSettings:
         """The settings of a step at the plan's time, made once: floors are planned in bands."""
         if id(step) not in self._settings:
             self._settings[id(step)] = step, settings_at(step, self.time)
         return self._settings[id(step)][1]
+
+    def varying(self, step: Step) -> list[Varying[Any]]:
+        """The values over time of a step, looked for once."""
+        return self._found(
+            id(step), lambda: [*varying_settings(step), *varying_in([step.strength, step.where])]
+        )
+
+    def _found(self, key: object, look: Callable[[], list[Varying[Any]]]) -> list[Varying[Any]]:
+        if key not in self._varying:
+            self._varying[key] = look()
+        return self._varying[key]
 
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build, on its own card or another.
@@ -132,10 +145,10 @@ class Planner:
         card, layer = plan.card, plan.layer
         fills = isinstance(layer, Backdrop | Floor | Wash)
         frame, whole = self._frame(view), whole_frame(self.title.frame, view.scale)
-        lights = [light.scaled(plan.scale) for light in card.lights(self._rig(layer))]
+        lights_here = [light.scaled(plan.scale) for light in card.lights(self._rig(layer))]
         x, y, z = (axis * plan.scale for axis in card.seen_from)
         around = Surroundings(
-            lights=lights,
+            lights=lights_here,
             turn=rows_of(card.turn),
             viewer=(x, y, z),
             upright=rows_of(card.upright),
@@ -154,7 +167,8 @@ class Planner:
         shown = isinstance(layer, Placed) and view.framed and plan.scale > 0
         visible = shown_on_card(plan, frame, view.scale) if shown else None
         card_moves = plan.placed_by
-        lights_move = (*varying_in([self.title.lights, self.title.rig]), *card_moves)
+        lights = self._found("lights", lambda: varying_in([self.title.lights, self.title.rig]))
+        lights_move = (*lights, *card_moves)
         varies: dict[str, tuple[Varying[Any], ...]] = dict.fromkeys(
             ("turn", "viewer", "upright", "seen", "turned", "frame", "picture"), card_moves
         )
@@ -207,6 +221,9 @@ class Planner:
 
     def _placed_by(self, layer: Layer) -> list[Varying[Any]]:
         """The values over time that put a layer where it is."""
+        return self._found(("placed", layer.id), lambda: self._places(layer))
+
+    def _places(self, layer: Layer) -> list[Varying[Any]]:
         if isinstance(layer, Floor):
             stands = (
                 []

@@ -1,51 +1,34 @@
 """Rendering a title."""
 
-import math
-from collections.abc import Iterator
-from dataclasses import astuple, dataclass, field, replace
+from dataclasses import dataclass, field, replace
 from typing import Any, NamedTuple
 
 import numpy as np
 
 from mabrel.render.apart import Planes, planes_node
+from mabrel.render.asked import Asked, Window, chosen_layer, layer_plan, picture_node, region_of
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
 from mabrel.render.cells import CellGrid, cell_grids, has_cells
 from mabrel.render.data import Data, data_node
 from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
-from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node
 from mabrel.render.parts import BROKEN_APART, MOST_PARTS, Breaking, Shard, card_parts, parts_of
 from mabrel.render.picture import Picture
 from mabrel.render.planner import Planner
 from mabrel.render.reading import Reader
 from mabrel.render.running import Estimate, Rates, Run
-from mabrel.render.shutter import shutter_node
-from mabrel.render.taps import TAPS, shown, tapped_field
-from mabrel.render.view import SHAPE_STAGES, WHOLE_BUILD, Part, View, drawn_layers
+from mabrel.render.taps import TAPS, shown
+from mabrel.render.view import SHAPE_STAGES, WHOLE_BUILD, Part, View
 from mabrel.source import library_at
-from mabrel.steps import STAGES, Array, Region, check_title
+from mabrel.steps import STAGES, Array, check_title
 from mabrel.steps.part import NamedPart
-from mabrel.title import Floor, Layer, Moment, Placed, Title
-from mabrel.title.models import LARGEST_AREA
+from mabrel.title import Floor, Moment, Title
 from mabrel.title.varying import LATEST
 
-LIGHT_STAGES = ("shape", "relief", "light")
 FIELD_STAGES = tuple(stage for stage in STAGES if stage != "ground")
 """What can change a layer's matte, relief or face."""
-
-
-@dataclass(frozen=True)
-class Window:
-    """A part of the frame, in frame pixels from its upper left corner."""
-
-    left: float
-    top: float
-    width: float
-    height: float
-
-
 Box = tuple[float, float, float, float]
 
 
@@ -55,14 +38,6 @@ class Fields(NamedTuple):
     matte: Array
     height: Array
     face: Array
-
-
-class _Asked(NamedTuple):
-    """One render on its way."""
-
-    planner: Planner
-    run: Run
-    view: View
 
 
 @dataclass
@@ -99,7 +74,7 @@ class Renderer:
         asked = self._asked(title, time, scale, window, cancel)
         if tap not in TAPS:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
-        node = _picture_node(asked, tap, layer, alone, until)
+        node = picture_node(asked, tap, layer, alone, until)
         pixels = asked.run.result(node)
         if tap not in ("picture", "light"):
             pixels = shown(tap, pixels)
@@ -112,7 +87,7 @@ class Renderer:
 
         Raises what `render` raises.
         """
-        return _picture_node(self._asked(title, time, scale, window, None), "picture")
+        return picture_node(self._asked(title, time, scale, window, None), "picture")
 
     def expected(
         self, title: Title, *, time: float = 0.0, scale: float = 1.0, window: Window | None = None
@@ -120,7 +95,7 @@ class Renderer:
         """What a picture would take to render now, by what its nodes took so far. Raises what
         `render` raises."""
         asked = self._asked(title, time, scale, window, None)
-        return asked.run.expected(_picture_node(asked, "picture"))
+        return asked.run.expected(picture_node(asked, "picture"))
 
     def _asked(
         self,
@@ -130,17 +105,17 @@ class Renderer:
         window: Window | None,
         cancel: Cancel | None,
         part: Part = WHOLE_BUILD,
-    ) -> _Asked:
+    ) -> Asked:
         check_title(title)
         if not 0 <= time <= LATEST:
             raise RenderError(f"the time must be from 0 to {LATEST} seconds, not {time:g}")
-        view = View(scale, _region(title, scale, window), part)
+        view = View(scale, region_of(title, scale, window), part)
         pause = (cancel or Cancel()).check
         run = Run(self.cache, self.rates, pause)
         self.made = run.made
         reader = Reader(library_at(title.home), self.cache)
         moment = Moment(time, title.frame.duration if title.frame.loops else None)
-        return _Asked(Planner(title, moment, reader, run.result, pause), run, view)
+        return Asked(Planner(title, moment, reader, run.result, pause), run, view)
 
     def data(
         self,
@@ -167,7 +142,7 @@ class Renderer:
         """What lies behind a layer's face, the face, and what lies before it, at their place in
         the picture. Raises what `render` raises."""
         asked = self._asked(title, time, scale, None, cancel)
-        return asked.run.result(planes_node(asked.planner, asked.view, _chosen(title, layer)))
+        return asked.run.result(planes_node(asked.planner, asked.view, chosen_layer(title, layer)))
 
     def fields(
         self,
@@ -187,7 +162,7 @@ class Renderer:
         """
         part = Part(before=before, stages=FIELD_STAGES)
         asked = self._asked(title, time, scale, window, cancel, part)
-        plan = _layer_plan(asked, _chosen(title, layer))
+        plan = layer_plan(asked, chosen_layer(title, layer))
         own = scale if not isinstance(plan.layer, Floor) else None
 
         def of(name: str, found: Field) -> Array:
@@ -213,7 +188,7 @@ class Renderer:
         before its card is placed. Raises what `render` raises."""
         part = Part(before=before, stages=SHAPE_STAGES)
         asked = self._asked(title, time, scale, None, cancel, part)
-        plan = _layer_plan(asked, _chosen(title, layer))
+        plan = layer_plan(asked, chosen_layer(title, layer))
         piece = asked.run.result(plan.node)
         own = plan.scale if plan.scale > 0 else scale
         left, top, right, bottom = (side / own for side in piece.box)
@@ -240,12 +215,12 @@ class Renderer:
         layers = (
             [each for each in title.layers if each.visible]
             if layer is None
-            else [_chosen(title, layer)]
+            else [chosen_layer(title, layer)]
         )
         found: list[Shard] = []
         for each in layers:
             if isinstance(each, BROKEN_APART):
-                around = asked.planner.setting(asked.view, _layer_plan(asked, each)).around
+                around = asked.planner.setting(asked.view, layer_plan(asked, each)).around
                 parts = parts_of(breaking, each, around, before, whole)
                 found += parts if unseen else [part for part in parts if not part.area.is_empty]
         if len(found) > MOST_PARTS:
@@ -266,7 +241,7 @@ class Renderer:
         parts: one for each letter, or one for all, and one for each flat side that is seen. Empty
         where the step paints none. Raises what `render` raises."""
         asked = self._asked(title, time, 1.0, None, cancel)
-        chosen = _chosen(title, layer)
+        chosen = chosen_layer(title, layer)
         found = next((each for each in chosen.build if each.id == step), None)
         settings = found and has_cells(found, asked.planner.time)
         if not settings:
@@ -285,80 +260,5 @@ class Renderer:
         return cell_grids(plan, replace(around, parts=parts), piece, settings, divided)
 
 
-def _layer_plan(asked: _Asked, layer: Layer) -> LayerPlan:
-    return asked.planner.layer(asked.view, layer)
-
-
-def _picture_node(
-    asked: _Asked,
-    tap: str,
-    layer: str | None = None,
-    alone: bool = False,
-    until: str | None = None,
-) -> Node[Array]:
-    """What a render comes to."""
-    title, view = asked.planner.title, asked.view
-    layers = title.layers
-    if alone:
-        layers = [_chosen(title, layer).model_copy(update={"visible": True})]
-    if until is not None:
-        layers, layer = _up_to(title, until)
-        view = replace(view, part=Part(until=until))
-    if tap == "picture":
-        shown = [each for each in layers if each.visible] if alone else drawn_layers(title, layers)
-        return shutter_node(asked.planner, view, lambda planner: planner.canvas(view, shown))
-    chosen = _chosen(title, layer)
-    if tap == "light":
-        return asked.planner.canvas(replace(view, part=Part(until, stages=LIGHT_STAGES)), [chosen])
-    plan = asked.planner.layer(view, chosen)
-    return field_node(
-        asked.planner, view, plan, lambda piece, _: tapped_field(tap, piece, plan.face_opacity),
-        tap, cast=tap == "behind",
-    )  # fmt: skip
-
-
 def _in_frame_pixels(height: Array, scale: float) -> Array:
     return np.asarray(height / np.float32(scale), np.float32)
-
-
-def _region(title: Title, scale: float, window: Window | None) -> Region:
-    """The part of the frame to render, in render pixels from the frame's centre."""
-    if not 0 < scale <= 16:
-        raise RenderError(f"the scale must be more than 0 and at most 16, not {scale:g}")
-    frame = title.frame
-    window = window or Window(0, 0, frame.width, frame.height)
-    if not all(math.isfinite(side) for side in astuple(window)):
-        raise RenderError("the window must have finite sides")
-    width, height = max(round(window.width * scale), 1), max(round(window.height * scale), 1)
-    if width * height > LARGEST_AREA:
-        raise RenderError(
-            f"{width} × {height} pixels are more than the {LARGEST_AREA // 1_000_000} million that "
-            "can be rendered at once; lower the scale or the frame"
-        )
-    left = math.floor((window.left - frame.width / 2) * scale + 0.5)
-    top = math.floor((window.top - frame.height / 2) * scale + 0.5)
-    return Region(left, top, width, height)
-
-
-def _chosen(title: Title, layer: str | None) -> Layer:
-    if layer is not None:
-        try:
-            return title.layer(layer)
-        except KeyError:
-            raise RenderError(f"there is no layer {layer!r}") from None
-    for each in _front_first(title):
-        return each
-    raise RenderError("the title has no layers")
-
-
-def _front_first(title: Title) -> Iterator[Layer]:
-    yield from (each for each in reversed(title.layers) if isinstance(each, Placed))
-    yield from reversed(title.layers)
-
-
-def _up_to(title: Title, until: str) -> tuple[list[Layer], str]:
-    """The layers up to the one that has the step `until`, and that layer's id."""
-    for index, layer in enumerate(title.layers):
-        if any(step.id == until for step in layer.build):
-            return title.layers[: index + 1], layer.id
-    raise RenderError(f"there is no step {until!r}")
