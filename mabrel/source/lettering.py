@@ -36,9 +36,6 @@ class LetteringStyle:
     align: str = "centre"
 
 
-_LEAST_SCALE = 2.0**-40  # pixels a font unit; anything smaller is nothing
-
-
 class Letter(NamedTuple):
     """A glyph at its place: `scale` pixels a font unit, turned by `turn` degrees about where its
     baseline begins, and moved by x and y pixels."""
@@ -94,18 +91,11 @@ class Outline:
         return united([each.lines() for each in self.letters])
 
 
-def _glyph_lines(face: Face, glyph: int, scale: float) -> Lines:
-    """Cut for the next size up of those that double in two steps: words that grow are cut a few
-    times, not at every size that they have on the way."""
-    finer = 2.0 ** (math.ceil(2 * math.log2(max(scale, _LEAST_SCALE))) / 2)
-    lines: Lines = _cut_lines(face, glyph, finer) * scale
-    return lines
-
-
 @lru_cache(maxsize=2048)
-def _cut_lines(face: Face, glyph: int, scale: float) -> Lines:
-    """In font units, as fine as it takes at this scale."""
-    return straight_lines(face.outline(glyph), scale)
+def _glyph_lines(face: Face, glyph: int, scale: float) -> Lines:
+    path = skia.Path()
+    path.addPath(face.outline(glyph), skia.Matrix.Scale(scale, scale))
+    return straight_lines(path)
 
 
 def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) -> Outline:

@@ -26,6 +26,8 @@ from studio.engine.outcome import End, Outcome, Pixels
 
 _PR_SET_PDEATHSIG = 1
 _TITLES_KEPT = 16
+_FULL = ("Failed to allocate", "OutOfMemory", "can't start new thread")
+"""How OpenCV and threads say that there is no memory left, for arrays or for a stack."""
 _SAID = (FontError, PictureError, LibraryError, FinishError, RenderError)
 
 
@@ -150,6 +152,6 @@ def outcome_of(job: Any) -> Outcome:
     except MemoryError:
         return Outcome(End.MEMORY)
     except Exception as error:  # noqa: BLE001 - it goes to the one who asked, and into the log
-        if "Failed to allocate" in str(error) or "OutOfMemory" in str(error):  # OpenCV's own
+        if any(said in str(error) for said in _FULL):
             return Outcome(End.MEMORY)
         return Outcome(End.FAULT, traceback.format_exc())
