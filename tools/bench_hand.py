@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
-from playwright.sync_api import Locator, Page, sync_playwright
+from playwright.sync_api import Locator, Page, expect, sync_playwright
 
 from mabrel import Renderer, parse_title
 from mabrel.title.motion import still_time
@@ -174,6 +174,7 @@ def measured(drags: Sequence[tuple[str, str, str, float, float]] = (*WORD, *SCEN
         try:
             browser = playwright.chromium.launch(**CHROMIUM)
             page = browser.new_page(viewport=VIEW, base_url=studio.url)
+            expect.set_options(timeout=60_000)  # the first picture may wait for kernels
             done, shown = [], ""
             for each in drags:
                 if each[0] != shown:
