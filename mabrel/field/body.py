@@ -65,8 +65,7 @@ def march(
     across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
     shape = across.shape
     what = np.zeros(shape, np.int8)
-    depth, normal = np.zeros(shape, np.float32), np.zeros((*shape, 2), np.float32)
-    place = np.zeros((*shape, 3), np.float32)
+    depth, normal, place = _blank(shape)
     rate = float(np.abs(np.diff(profile)).max(initial=0)) * (len(profile) - 1) / max(length, 1e-6)
     numbers = np.array([length, rate, max(float(profile.max()), 0.0), *corner, rays.least])
     held = np.ascontiguousarray(profile[None], np.float32)
@@ -93,6 +92,12 @@ def met_at(
     return Seen(np.full(across.shape, SIDE, np.int8), depth, normal, place)
 
 
+def _blank(shape: tuple[int, ...]) -> tuple[Array, Array, Array]:
+    """Depths, normals and places of rays that have met nothing."""
+    depth, normal, place = (np.zeros((*shape, *more), np.float32) for more in ((), (2,), (3,)))
+    return depth, normal, place
+
+
 def met_between(
     what: NDArray[np.int8],
     place: Array,
@@ -106,9 +111,7 @@ def met_between(
     that lie even: `place` (H, W, 3) are those, and `pixels` the columns and the rows in it, (R, C)
     each, whole numbers standing for its own; see `march`."""
     across, down = (np.ascontiguousarray(each, np.float64) for each in pixels)
-    depth = np.zeros(across.shape, np.float32)
-    normal = np.zeros((*across.shape, 2), np.float32)
-    found = np.zeros((*across.shape, 3), np.float32)
+    depth, normal, found = _blank(across.shape)
     numbers = np.array([*corner, length], np.float64)
     _meet_between(what, place, even, numbers, across, down, depth, normal, found)
     return Seen(np.repeat(what[:, None], across.shape[1], axis=1), depth, normal, found)

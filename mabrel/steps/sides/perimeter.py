@@ -41,8 +41,8 @@ class Perimeter:
         ends = self._points if len(marks) else np.zeros((1, 2))
         self._corner = np.floor(ends.min(axis=0)).astype(np.int64) - _NEAR
         wide, high = np.floor(ends.max(axis=0)).astype(np.int64) + _NEAR + 1 - self._corner
-        self._nearest = np.full((high, wide), -1, np.int64)
-        _tell(self._points - self._corner, np.full((high, wide), np.inf), self._nearest)
+        self._nearest = np.full((high, wide), -1, np.int32)
+        _tell(self._points - self._corner, np.full((high, wide), np.inf, np.float32), self._nearest)
 
     @cached_property
     def _tree(self) -> cKDTree:

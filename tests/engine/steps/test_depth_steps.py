@@ -129,6 +129,16 @@ def test_each_place_finds_the_nearest_of_all_marks() -> None:
     assert np.percentile(np.abs(steps), 99) < 0.2
     assert perimeter.run(places[:50]) == pytest.approx(along[:50], abs=1e-6)
     assert len(perimeter.run(places[:0])) == 0
+    far = perimeter.run(places * 1.4)  # where a side has grown beyond all pixels that are told
+    apart = np.abs(far - along)
+    assert np.percentile(np.minimum(apart, perimeter.length - apart), 99) < 1.5
+
+
+def test_what_has_no_outline_has_no_way_along_it() -> None:
+    nothing = piece().reshaped(np.zeros_like(piece().matte))
+    perimeter = Perimeter(nothing)
+    assert perimeter.length == 1
+    assert not perimeter.run(np.array([[0.0, 0.0], [50.0, -3.0]])).any()
 
 
 def test_outlines_of_a_matte_enclose_its_area() -> None:
