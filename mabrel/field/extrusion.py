@@ -6,11 +6,15 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.rays import ray
+from mabrel.field.rays import clear, ray
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 _BAND = 64  # rows between two looks at whether to give up
+_BLOCK = 4  # pixels whose rays are looked at together first
+_AROUND = (
+    3.8  # of a block's middle, that has to be clear: its corners, along both axes, and an edge
+)
 
 
 def silhouette(
@@ -62,11 +66,19 @@ def _with_what_comes(grown: Array) -> Array:
 def _trace_rows(distance, way, profile, first, traced):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     deep = profile[0, 0] - np.float32(2)
-    for line in numba.prange(min(_BAND, height - first)):
-        y = np.int64(line) + first
-        for x in range(width):
-            if distance[y, x] < deep and 0 < x < width - 1 and 0 < y < height - 1:  # the face
-                coverage, depth = np.float32(1), np.float32(0)
-            else:
-                coverage, depth = ray(distance, way, profile, np.float32(x), np.float32(y))
-            traced[y, x, 0], traced[y, x, 1] = coverage, depth
+    below = min(first + _BAND, height)
+    middle = np.float32((_BLOCK - 1) / 2)
+    for line in numba.prange((below - first + _BLOCK - 1) // _BLOCK):
+        top = np.int64(line) * _BLOCK + first
+        for left in range(0, width, _BLOCK):
+            x, y = np.float32(left) + middle, np.float32(top) + middle
+            begun = clear(distance, way, profile, x, y, np.float32(_AROUND))
+            for j in range(top, min(top + _BLOCK, below)):
+                for i in range(left, min(left + _BLOCK, width)):
+                    coverage, depth = np.float32(0), np.float32(0)
+                    if distance[j, i] < deep and 0 < i < width - 1 and 0 < j < height - 1:  # face
+                        coverage = np.float32(1)
+                    elif begun < 1:
+                        x, y = np.float32(i), np.float32(j)
+                        coverage, depth = ray(distance, way, profile, x, y, begun)
+                    traced[j, i, 0], traced[j, i, 1] = coverage, depth

@@ -8,6 +8,8 @@ import numpy as np
 
 from mabrel.kernels import kernel
 
+_LEAST = 0.3  # pixels that a ray goes on
+
 
 @kernel(inline="always")
 def bilinear(distance, x, y):  # type: ignore[no-untyped-def]
@@ -46,14 +48,14 @@ def grown_at(profile, share):  # type: ignore[no-untyped-def]
 def _free(profile, d, at, last):  # type: ignore[no-untyped-def]
     """How far a ray may go on from a place that is `d` away from the outline there."""
     if profile.shape[1] == 2:
-        return max(d, np.float32(0.3))
+        return max(d, np.float32(_LEAST))
     count = profile.shape[1]
     share = min(max(at / last, np.float32(0)), np.float32(1)) * np.float32(count - 1)
     left = min(int(share), count - 1)
     by_slope = d / (np.float32(1) + profile[2, left] / last)
     here = min(profile[0, left], profile[0, min(left + 1, count - 1)])
     by_height = d + here - profile[1, left]
-    return max(max(by_slope, by_height), np.float32(0.3))
+    return max(max(by_slope, by_height), np.float32(_LEAST))
 
 
 @kernel(inline="always")
@@ -66,24 +68,48 @@ def _gap(distance, profile, x, y, wx, wy, at, last):  # type: ignore[no-untyped-
 
 
 @kernel(inline="always")
-def ray(distance, way, profile, x, y):  # type: ignore[no-untyped-def]
-    """Coverage and depth for the ray from (x, y)."""
+def _course(way, x, y):  # type: ignore[no-untyped-def]
+    """Of the ray from (x, y): its direction, how far it runs, and by how much rays have spread
+    after a pixel."""
     ax, ay, reach, converging = way
-    one = np.float32(1)
-    if converging > 0:
-        wx, wy = x - ax, y - ay
-        away = np.sqrt(wx * wx + wy * wy)
-        wx, wy = wx / max(away, np.float32(1e-6)), wy / max(away, np.float32(1e-6))
-        last = away * reach
-        spread = one / max(away, np.float32(1e-6))
-        if reach < 0:  # towards the point, from where copies have grown away
-            wx, wy, last, spread = -wx, -wy, -last, -spread
-    else:
-        wx, wy, last, spread = -ax, -ay, reach, np.float32(0)
-    half = np.float32(0.5)
-    at, before = np.float32(0), np.float32(0)
+    if converging == 0:
+        return -ax, -ay, reach, np.float32(0)
+    wx, wy = x - ax, y - ay
+    away = np.sqrt(wx * wx + wy * wy)
+    spread = np.float32(1) / max(away, np.float32(1e-6))
+    if reach < 0:  # towards the point, from where copies have grown away
+        return -wx * spread, -wy * spread, -away * reach, -spread
+    return wx * spread, wy * spread, away * reach, spread
+
+
+@kernel(inline="always")
+def clear(distance, way, profile, x, y, around):  # type: ignore[no-untyped-def]
+    """How far rays run clear of the shape, as a share of their length: those from (x, y) and from
+    `around` it, in pixels. One ray is followed, for as long as what surrounds it has room (cone
+    marching)."""
+    wx, wy, last, spread = _course(way, x, y)
+    floor, one = np.float32(_LEAST), np.float32(1)
+    narrower = one / (one + around * max(spread, np.float32(0)))
+    at = np.float32(0)
+    while at < last:
+        d = _gap(distance, profile, x, y, wx, wy, at, last)
+        room = (d - around * (one + at * spread)) * narrower
+        step = _free(profile, room, at, last) if room > floor else floor
+        if step <= floor:
+            return at / last
+        at += step
+    return one if last > 0 else np.float32(0)
+
+
+@kernel(inline="always")
+def ray(distance, way, profile, x, y, begun):  # type: ignore[no-untyped-def]
+    """Coverage and depth for the ray from (x, y), which runs clear for a share `begun` of its
+    length."""
+    wx, wy, last, spread = _course(way, x, y)
+    half, one = np.float32(0.5), np.float32(1)
+    at = before = last * begun
     d = _gap(distance, profile, x, y, wx, wy, at, last)
-    nearest, grazed = d, at
+    nearest, grazed = d / (one + at * spread), at
     if d <= 0 and d > -one:  # at the rim that it leaves, a ray sees what lies beyond the face
         at, d = _left(distance, profile, x, y, wx, wy, last, d)
     outside = d
@@ -100,11 +126,11 @@ def ray(distance, way, profile, x, y):  # type: ignore[no-untyped-def]
             at = _entered(distance, profile, x, y, wx, wy, last, before, outside, at, d)
         on, deeper = at, d
         while nearest > -half and on < last:  # a grazed edge is thin, but more may lie beyond it
-            on = min(on + max(_free(profile, max(deeper, np.float32(0)), on, last), half), last)
+            on = min(on + max(_free(profile, max(deeper, np.float32(0)), on, last), one), last)
             deeper = _gap(distance, profile, x, y, wx, wy, on, last) / (one + on * spread)
             if deeper < nearest:
                 nearest, grazed = deeper, on
-    if abs(nearest) < np.float32(0.8):
+    if -half < nearest < np.float32(0.8):
         nearest = _closest(distance, profile, x, y, wx, wy, spread, grazed, last, nearest)
     coverage = min(max(half - nearest, np.float32(0)), one)
     return coverage, at / last if coverage > 0 and last > 0 else np.float32(0)

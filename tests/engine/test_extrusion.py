@@ -6,7 +6,8 @@ import pytest
 
 from mabrel.field import signed_distance
 from mabrel.field.body import BACK, FACE, SIDE, Rays, Seen, march
-from mabrel.field.extrusion import silhouette
+from mabrel.field.extrusion import _with_what_comes, silhouette
+from mabrel.field.rays import ray
 from mabrel.source import LetteringStyle, coverage, outline_text
 
 COPIES = 500  # each moved by less than a tenth of a pixel
@@ -177,3 +178,32 @@ def test_a_grid_of_one_row_or_column_is_as_one_of_three(upright: bool) -> None:
         for narrow, wide in zip(one, three, strict=True):
             middle = wide[:, 1:2] if upright else wide[1:2]
             assert narrow == pytest.approx(middle, abs=1e-5)
+
+
+@pytest.mark.parametrize("reach", ["along", "closing in", "growing"])
+@pytest.mark.parametrize("profile", ["even", "taper", "swell"])
+def test_rays_that_begin_where_their_block_is_clear_see_what_they_see_from_the_face(
+    word: Word, reach: str, profile: str
+) -> None:
+    distance = signed_distance(np.pad(word[0], 40))
+    sizes = {"even": [0, 0], "taper": np.linspace(0, -5, 16), "swell": [0, 4, 7, 8, 7, 4, 0]}
+    ways = {
+        "along": (0.6, 0.8, 35, 0),
+        "closing in": (150, 90, 0.25, 1),
+        "growing": (90, 9, -0.2, 1),
+    }
+    way = np.array(ways[reach], np.float32)
+    grown = np.array(sizes[profile], np.float32)
+    x, y, far, converging = ways[reach]
+    shrink = far / (1 + far) if converging else 0.0
+    cover, depth = silhouette(
+        distance, towards=(x, y), length=0 if converging else far, shrink=shrink, profile=grown
+    )
+    rng = np.random.default_rng(3)
+    for row, column in rng.integers((0, 0), distance.shape, (1500, 2)):
+        if distance[row, column] >= grown[0] - 2:
+            place = np.float32(column), np.float32(row)
+            seen = ray(distance, way, _with_what_comes(grown), *place, np.float32(0))
+            assert cover[row, column] == pytest.approx(seen[0], abs=0.03)
+            if seen[0] == 1:  # a grazing ray may come as near at two depths
+                assert depth[row, column] == pytest.approx(seen[1], abs=0.01)
