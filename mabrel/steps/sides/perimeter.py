@@ -61,10 +61,20 @@ class Perimeter:
         _look_up(places - self._corner, self._nearest, found)
         lost = np.flatnonzero(found < 0)
         if len(lost):
-            middles, which = np.unique(np.floor(places[lost]) + 0.5, axis=0, return_inverse=True)
-            many = -1 if len(middles) > _MANY else 1
-            found[lost] = self._tree.query(middles, workers=many)[1][which]
+            found[lost] = self._searched_for(np.floor(places[lost]).astype(np.int64))
         return found
+
+    def _searched_for(self, pixels: NDArray[np.int64]) -> NDArray[np.int64]:
+        """(N): the marks nearest to the middles of pixels (N, 2), each looked for once."""
+        first = pixels.min(axis=0)
+        x, y = (pixels - first).T
+        marks = np.full((y.max() + 1, x.max() + 1), -1, np.int64)
+        marks[y, x] = 0
+        rows, columns = np.nonzero(marks == 0)
+        middles = np.stack([columns, rows], axis=1) + first + 0.5
+        many = -1 if len(middles) > _MANY else 1
+        marks[rows, columns] = self._tree.query(middles, workers=many)[1]
+        return np.asarray(marks[y, x])
 
 
 @kernel()
