@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.rays import bilinear, grown_at
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 
 Array = NDArray[np.float32]
 Matrix = NDArray[np.float64]
@@ -170,54 +170,54 @@ def _march(  # type: ignore[no-untyped-def]
 ):
     length, rate, most, left, top, least = numbers
     height, width = distance.shape
-    for line in numba.prange(what.shape[0]):
-        row = np.int64(line)
-        for column in range(what.shape[1]):
-            px, py = across[row, column], down[row, column]
-            vx, vy, vz = _times(start, px, py)
-            dx, dy, dz = _times(way, px, py)
-            size = np.sqrt(dx * dx + dy * dy + dz * dz)
-            dx, dy, dz = dx / size, dy / size, dz / size
-            near, far = _slab(vz, dz, -length, 0.0, least * size, 1e12)
-            near, far = _slab(vx, dx, left - most - 1, left + width + most, near, far)
-            near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
-            if near >= far:
-                continue
-            speed = np.sqrt(dx * dx + dy * dy) + rate * abs(dz)
-            t, before, gone, hit = near, np.float32(0), 0.0, False
-            for _ in range(_MOST_STEPS):
-                share = np.float32(min(max(-(vz + t * dz) / length, 0.0), 1.0))
-                x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
-                d = bilinear(distance, np.float32(x), np.float32(y)) - grown_at(profile, share)
-                if d <= _ON_IT:
-                    hit = True
-                    break
-                if t >= far:
-                    break
-                ahead = max(d / max(speed, 1e-9), _LEAST_STEP)
-                if d < before and d < _CLOSE:  # where it will be if it comes closer as it did
-                    ahead = min(max(d * gone / (before - d), ahead), ahead + _BEYOND)
-                before, gone = d, min(ahead, far - t)
-                t += gone
-            if not hit:
-                continue
-            entered = gone == 0.0
-            if d < 0 and not entered:  # back to where it went in
-                t += gone * d / (before - d)
-                x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
-            z = vz + t * dz
-            place[row, column, 0] = vx + t * dx
-            place[row, column, 1] = vy + t * dy
-            place[row, column, 2] = z
-            depth[row, column] = min(max(-z / length, 0.0), 1.0)
-            if entered and abs(z) < 1e-3 * length + 1e-3:
-                what[row, column] = FACE
-            elif entered and abs(z + length) < 1e-3 * length + 1e-3:
-                what[row, column] = BACK
-            else:
-                what[row, column] = SIDE
-                nx, ny = _facing(even, np.float32(x), np.float32(y))
-                normal[row, column, 0], normal[row, column, 1] = nx, ny
+    for lane in numba.prange(LANES):
+        for row in range(np.int64(lane), what.shape[0], LANES):
+            for column in range(what.shape[1]):
+                px, py = across[row, column], down[row, column]
+                vx, vy, vz = _times(start, px, py)
+                dx, dy, dz = _times(way, px, py)
+                size = np.sqrt(dx * dx + dy * dy + dz * dz)
+                dx, dy, dz = dx / size, dy / size, dz / size
+                near, far = _slab(vz, dz, -length, 0.0, least * size, 1e12)
+                near, far = _slab(vx, dx, left - most - 1, left + width + most, near, far)
+                near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
+                if near >= far:
+                    continue
+                speed = np.sqrt(dx * dx + dy * dy) + rate * abs(dz)
+                t, before, gone, hit = near, np.float32(0), 0.0, False
+                for _ in range(_MOST_STEPS):
+                    share = np.float32(min(max(-(vz + t * dz) / length, 0.0), 1.0))
+                    x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
+                    d = bilinear(distance, np.float32(x), np.float32(y)) - grown_at(profile, share)
+                    if d <= _ON_IT:
+                        hit = True
+                        break
+                    if t >= far:
+                        break
+                    ahead = max(d / max(speed, 1e-9), _LEAST_STEP)
+                    if d < before and d < _CLOSE:  # where it will be if it comes closer as it did
+                        ahead = min(max(d * gone / (before - d), ahead), ahead + _BEYOND)
+                    before, gone = d, min(ahead, far - t)
+                    t += gone
+                if not hit:
+                    continue
+                entered = gone == 0.0
+                if d < 0 and not entered:  # back to where it went in
+                    t += gone * d / (before - d)
+                    x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
+                z = vz + t * dz
+                place[row, column, 0] = vx + t * dx
+                place[row, column, 1] = vy + t * dy
+                place[row, column, 2] = z
+                depth[row, column] = min(max(-z / length, 0.0), 1.0)
+                if entered and abs(z) < 1e-3 * length + 1e-3:
+                    what[row, column] = FACE
+                elif entered and abs(z + length) < 1e-3 * length + 1e-3:
+                    what[row, column] = BACK
+                else:
+                    what[row, column] = SIDE
+                    nx, ny = _facing(even, np.float32(x), np.float32(y))
+                    normal[row, column, 0], normal[row, column, 1] = nx, ny
 
 
 @kernel(inline="always")

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from mabrel.field.footprint import level_for, samples, weights
 from mabrel.field.scanlines import keeps_rows, project_rows
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 
 Array = NDArray[np.float32]
 Matrix = NDArray[np.float64]
@@ -163,37 +163,42 @@ def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
     width = levels.shape[1]
     height = starts[1] - starts[0]
     rows, columns, channels = out.shape
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        pixel = np.empty(channels, np.float32)
-        for x in range(columns):
-            w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
-            if w <= 1e-12:
-                continue
-            u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
-            v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
-            ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
-            vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
-            reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
-            reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
-            if u < -reach_u or u > width - 1 + reach_u or v < -reach_v or v > height - 1 + reach_v:
-                continue
-            if not _is_busy(busy, u, v, reach_u, reach_v):
-                continue
-            level, fewer = level_for(abs(vx) + abs(vy), len(starts) - 1, _FEW)
-            image = levels[starts[level] : starts[level + 1]]
-            v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
-            nx, ny = samples(math.hypot(ux, vx)), samples(math.hypot(uy, vy))
-            pixel[:] = 0
-            for j in range(ny):
-                dy = (j + 0.5) / ny - 0.5
-                for i in range(nx):
-                    dx = (i + 0.5) / nx - 0.5
-                    at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-                    _add_between(image, at_u, at_v, channels, pixel)
-            share = np.float32(1.0 / (nx * ny))
-            for c in range(channels):
-                out[y, x, c] = pixel[c] * share
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), rows, LANES):
+            pixel = np.empty(channels, np.float32)
+            for x in range(columns):
+                w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
+                if w <= 1e-12:
+                    continue
+                u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
+                v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
+                ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
+                vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
+                reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
+                reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
+                if (
+                    u < -reach_u
+                    or u > width - 1 + reach_u
+                    or v < -reach_v
+                    or v > height - 1 + reach_v
+                ):
+                    continue
+                if not _is_busy(busy, u, v, reach_u, reach_v):
+                    continue
+                level, fewer = level_for(abs(vx) + abs(vy), len(starts) - 1, _FEW)
+                image = levels[starts[level] : starts[level + 1]]
+                v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
+                nx, ny = samples(math.hypot(ux, vx)), samples(math.hypot(uy, vy))
+                pixel[:] = 0
+                for j in range(ny):
+                    dy = (j + 0.5) / ny - 0.5
+                    for i in range(nx):
+                        dx = (i + 0.5) / nx - 0.5
+                        at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
+                        _add_between(image, at_u, at_v, channels, pixel)
+                share = np.float32(1.0 / (nx * ny))
+                for c in range(channels):
+                    out[y, x, c] = pixel[c] * share
 
 
 @kernel(inline="always")

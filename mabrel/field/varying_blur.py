@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.blur import DIRECT, blur_support, blur_to_look_up, gaussian_blur
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 
 Array = NDArray[np.float32]
 _LEVELS = 6
@@ -71,25 +71,25 @@ def _mix_levels(  # type: ignore[no-untyped-def]
     rows, columns, channels = out.shape
     span = max(high * high - low * low, np.float32(1e-12))
     across = _splines(first_apart), _splines(second_apart)
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        begin, end = columns, 0
-        for x in range(columns):
-            if (sigma[y, x] >= low or lowest) and (sigma[y, x] < high or highest):
-                begin, end = min(begin, x), x + 1
-        if end <= begin:
-            continue
-        one = _row_of(first, first_apart, y - first_row)
-        two = _row_of(second, second_apart, y - second_row)
-        for x in range(begin, end):
-            own = sigma[y, x]
-            if (own < low and not lowest) or (own >= high and not highest):
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), rows, LANES):
+            begin, end = columns, 0
+            for x in range(columns):
+                if (sigma[y, x] >= low or lowest) and (sigma[y, x] < high or highest):
+                    begin, end = min(begin, x), x + 1
+            if end <= begin:
                 continue
-            share = min(max((own * own - low * low) / span, np.float32(0)), np.float32(1))
-            for c in range(channels):
-                before = _look_up(one, first_apart, across[0], x, c)
-                after = _look_up(two, second_apart, across[1], x, c)
-                out[y, x, c] = before + (after - before) * share
+            one = _row_of(first, first_apart, y - first_row)
+            two = _row_of(second, second_apart, y - second_row)
+            for x in range(begin, end):
+                own = sigma[y, x]
+                if (own < low and not lowest) or (own >= high and not highest):
+                    continue
+                share = min(max((own * own - low * low) / span, np.float32(0)), np.float32(1))
+                for c in range(channels):
+                    before = _look_up(one, first_apart, across[0], x, c)
+                    after = _look_up(two, second_apart, across[1], x, c)
+                    out[y, x, c] = before + (after - before) * share
 
 
 @kernel()

@@ -5,7 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.field.body import SIDE
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 from mabrel.steps.piece import Array
 
 LEFT_OUT, BETWEEN, MARCHED = 0, 1, 2
@@ -51,32 +51,32 @@ def looked_at(
 def _compare(what, place, pixels, needed, known, limits, textured, out):  # type: ignore[no-untyped-def]
     rows, columns = known.shape
     most, bent = limits
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            if not needed[y, x]:
-                continue
-            first_y, first_x, found = y, x, known[y, x]
-            differs, whole = textured and found and what[y, x] >= SIDE, found
-            for k in range(9):
-                v, u = y + k // 3 - 1, x + k % 3 - 1
-                if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
-                    whole = False
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), rows, LANES):
+            for x in range(columns):
+                if not needed[y, x]:
                     continue
-                if not found:
-                    first_y, first_x, found = v, u, True
-                if what[v, u] != what[first_y, first_x]:
-                    differs, whole = True, False
-                for c in range(4):
-                    if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
-                        differs = True
-                if differs and not whole:
-                    break
-            if not found or (differs and not whole):
-                out[y, x] = MARCHED
-            elif differs:
-                flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
-                out[y, x] = BETWEEN if flat else MARCHED
+                first_y, first_x, found = y, x, known[y, x]
+                differs, whole = textured and found and what[y, x] >= SIDE, found
+                for k in range(9):
+                    v, u = y + k // 3 - 1, x + k % 3 - 1
+                    if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
+                        whole = False
+                        continue
+                    if not found:
+                        first_y, first_x, found = v, u, True
+                    if what[v, u] != what[first_y, first_x]:
+                        differs, whole = True, False
+                    for c in range(4):
+                        if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
+                            differs = True
+                    if differs and not whole:
+                        break
+                if not found or (differs and not whole):
+                    out[y, x] = MARCHED
+                elif differs:
+                    flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
+                    out[y, x] = BETWEEN if flat else MARCHED
 
 
 @kernel(inline="always")
