@@ -22,7 +22,7 @@ from mabrel.steps.piece import Array, Piece, Sides
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.apart import is_apart, rays_apart, target_of
-from mabrel.steps.sides.drawing import Body, Pause, drawn, front_of, shows, under_face
+from mabrel.steps.sides.drawing import Body, Pause, drawn
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
@@ -35,6 +35,7 @@ from mabrel.steps.sides.paint import (
 from mabrel.steps.sides.profile import outgrown, profile, slopes
 from mabrel.steps.sides.settings import Extrude
 from mabrel.steps.sides.texture import back_of, textured
+from mabrel.steps.sides.under_face import front_of, shows, under_face
 from mabrel.steps.sides.way import Way, room_for
 
 _EVEN = 1.6
