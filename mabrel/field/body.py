@@ -6,6 +6,7 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.field.cone import clear_for, times
 from mabrel.field.rays import bilinear, grown_at
 from mabrel.kernels import LANES, kernel
 
@@ -15,6 +16,7 @@ NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
 _LEAST_STEP = 0.5  # pixels
+_TOGETHER = 8  # rays of as many rows that begin together where they are clear, if each holds one
 _CLOSE, _BEYOND = 3.0, 0.75
 """Pixels from an outline at which a ray takes the way by which it has come closer for that by which
 it will, and how much further than is safe it goes then at most."""
@@ -69,8 +71,10 @@ def march(
     rate = float(np.abs(np.diff(profile)).max(initial=0)) * (len(profile) - 1) / max(length, 1e-6)
     numbers = np.array([length, rate, max(float(profile.max()), 0.0), *corner, rays.least])
     held = np.ascontiguousarray(profile[None], np.float32)
-    out = (what, depth, normal, place)
-    _march(distance, even, held, numbers, rays.start, rays.way, across, down, *out)
+    out = (what.ravel(), depth.ravel(), normal.reshape(-1, 2), place.reshape(-1, 3))
+    together = shape[1] if shape[1] > 1 else _TOGETHER
+    through = (rays.start, rays.way, together, across.ravel(), down.ravel())
+    _march(distance, even, held, numbers, *through, *out)
     return Seen(what, depth, normal, place)
 
 
@@ -145,8 +149,8 @@ def _meet(depth, even, corner, start, way, across, down, normal, place):  # type
         row = np.int64(line)
         for column in range(depth.shape[1]):
             px, py, deep = across[row, column], down[row, column], depth[row, column]
-            vx, vy, vz = _times(start, px, py)
-            dx, dy, dz = _times(way, px, py)
+            vx, vy, vz = times(start, px, py)
+            dx, dy, dz = times(way, px, py)
             x, y = vx + deep * dx, vy + deep * dy
             place[row, column, 0], place[row, column, 1] = x, y
             place[row, column, 2] = vz + deep * dz
@@ -166,19 +170,23 @@ def _facing(even, x, y):  # type: ignore[no-untyped-def]
 
 @kernel(parallel=True)
 def _march(  # type: ignore[no-untyped-def]
-    distance, even, profile, numbers, start, way, across, down, what, depth, normal, place
+    distance, even, profile, numbers, start, way, together, across, down, what, depth, normal, place
 ):
-    length, rate, most, left, top, least = numbers
+    length, rate, most, left, top, _ = numbers
     height, width = distance.shape
     for lane in numba.prange(LANES):
-        for row in range(np.int64(lane), what.shape[0], LANES):
-            for column in range(what.shape[1]):
-                px, py = across[row, column], down[row, column]
-                vx, vy, vz = _times(start, px, py)
-                dx, dy, dz = _times(way, px, py)
+        for first in range(np.int64(lane) * together, len(what), LANES * together):
+            last = min(first + together, len(what))
+            clear = clear_for(
+                distance, profile, numbers, start, way, across[first:last], down[first:last]
+            )
+            for i in range(first, last):
+                px, py = across[i], down[i]
+                vx, vy, vz = times(start, px, py)
+                dx, dy, dz = times(way, px, py)
                 size = np.sqrt(dx * dx + dy * dy + dz * dz)
                 dx, dy, dz = dx / size, dy / size, dz / size
-                near, far = _slab(vz, dz, -length, 0.0, least * size, 1e12)
+                near, far = _slab(vz, dz, -length, 0.0, clear * size, 1e12)
                 near, far = _slab(vx, dx, left - most - 1, left + width + most, near, far)
                 near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
                 if near >= far:
@@ -206,27 +214,18 @@ def _march(  # type: ignore[no-untyped-def]
                     t += gone * d / (before - d)
                     x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
                 z = vz + t * dz
-                place[row, column, 0] = vx + t * dx
-                place[row, column, 1] = vy + t * dy
-                place[row, column, 2] = z
-                depth[row, column] = min(max(-z / length, 0.0), 1.0)
+                place[i, 0] = vx + t * dx
+                place[i, 1] = vy + t * dy
+                place[i, 2] = z
+                depth[i] = min(max(-z / length, 0.0), 1.0)
                 if entered and abs(z) < 1e-3 * length + 1e-3:
-                    what[row, column] = FACE
+                    what[i] = FACE
                 elif entered and abs(z + length) < 1e-3 * length + 1e-3:
-                    what[row, column] = BACK
+                    what[i] = BACK
                 else:
-                    what[row, column] = SIDE
+                    what[i] = SIDE
                     nx, ny = _facing(even, np.float32(x), np.float32(y))
-                    normal[row, column, 0], normal[row, column, 1] = nx, ny
-
-
-@kernel(inline="always")
-def _times(matrix, x, y):  # type: ignore[no-untyped-def]
-    return (
-        matrix[0, 0] * x + matrix[0, 1] * y + matrix[0, 2],
-        matrix[1, 0] * x + matrix[1, 1] * y + matrix[1, 2],
-        matrix[2, 0] * x + matrix[2, 1] * y + matrix[2, 2],
-    )
+                    normal[i, 0], normal[i, 1] = nx, ny
 
 
 @kernel(inline="always")

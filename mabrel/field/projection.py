@@ -17,6 +17,7 @@ Pair = tuple[float, float]
 _DEEPEST = 6
 _FEW = 2.0  # rows of the level it looks at that a pixel of the picture spans at least
 _MANY = 8.0  # the same where whole rows are averaged, which is cheap
+_LINEAR = 4  # samples of a pixel from which on linear lookups do
 _TILE = 16  # pixels along the tiles in which the kernel looks whether there is anything
 _LOOKS = 9  # places along each side of the picture at which its footprint is looked up
 
@@ -195,10 +196,38 @@ def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
                     for i in range(nx):
                         dx = (i + 0.5) / nx - 0.5
                         at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-                        _add_between(image, at_u, at_v, channels, pixel)
+                        if nx * ny >= _LINEAR:
+                            _add_near(image, at_u, at_v, channels, pixel)
+                        else:
+                            _add_between(image, at_u, at_v, channels, pixel)
                 share = np.float32(1.0 / (nx * ny))
                 for c in range(channels):
                     out[y, x, c] = pixel[c] * share
+
+
+@kernel(inline="always")
+def _add_near(image, u, v, channels, pixel):  # type: ignore[no-untyped-def]
+    """Add what lies at (u, v), linearly: enough where many are averaged."""
+    height, width = image.shape[:2]
+    left, top = math.floor(u), math.floor(v)
+    if left < -1 or left >= width or top < -1 or top >= height:
+        return
+    one = np.float32(1)
+    right, lower = np.float32(u - left), np.float32(v - top)
+    a, b = (one - right) * (one - lower), right * (one - lower)
+    c, d = (one - right) * lower, right * lower
+    if left >= 0 and left < width - 1 and top >= 0 and top < height - 1:
+        column, row = np.uint64(left), np.uint64(top)
+        above, below = image[row], image[row + np.uint64(1)]
+        for k in range(channels):
+            total = a * above[column, k] + b * above[column + np.uint64(1), k]
+            pixel[k] += total + c * below[column, k] + d * below[column + np.uint64(1), k]
+        return
+    for number, share in enumerate((a, b, c, d)):
+        column, row = left + number % 2, top + number // 2
+        if 0 <= row < height and 0 <= column < width:
+            for k in range(channels):
+                pixel[k] += image[row, column, k] * share
 
 
 @kernel(inline="always")

@@ -200,7 +200,7 @@ def _body(piece: Piece, settings: Extrude, scene: Scene) -> Body:
         length, distance, mitred, grown, max(_EVEN, settings.soften * scene.scale),
         slopes(grown, length), _paint(settings), _light(settings, scene),
         front_of(_paint(settings)) if _apart(settings, scene) else None,
-        lambda places: back_of(piece, places, settings), textured(piece, settings, scene),
+        lambda places: back_of(piece, places, settings), textured(piece, settings, scene, grown),
     )  # fmt: skip
 
 

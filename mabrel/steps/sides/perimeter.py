@@ -14,7 +14,9 @@ from mabrel.steps.extent import Lines
 from mabrel.steps.piece import Array, Piece
 
 _AROUND = 2  # marks to both sides of the one nearest to a pixel's middle that are tried
-_NEAR = 2  # pixels around a mark that are told of it; further away it is searched for
+_NEAR, _FURTHEST = 2, 24
+"""Pixels around a mark that are told of it, and how many at most where sides reach beyond the
+outline; further away it is searched for."""
 _MANY = 10_000  # pixels for which it is worth asking both cores
 
 
@@ -25,7 +27,8 @@ class Perimeter:
     beside that of its pixel.
     """
 
-    def __init__(self, piece: Piece) -> None:
+    def __init__(self, piece: Piece, beyond: float = 0.0) -> None:
+        """Places lie as many pixels `beyond` the outline, or within it, as a rule."""
         lines = piece.outline
         if lines is None:
             lines = contours(piece.matte) + np.array([piece.region.left, piece.region.top] * 2)
@@ -39,10 +42,12 @@ class Perimeter:
         self._unit = way[line] / lengths[line, None]
         self._points = lines[line, :2] + self._unit * (marks - starts[line])[:, None]
         ends = self._points if len(marks) else np.zeros((1, 2))
-        self._corner = np.floor(ends.min(axis=0)).astype(np.int64) - _NEAR
-        wide, high = np.floor(ends.max(axis=0)).astype(np.int64) + _NEAR + 1 - self._corner
+        near = min(_NEAR + math.ceil(beyond), _FURTHEST)
+        self._corner = np.floor(ends.min(axis=0)).astype(np.int64) - near
+        wide, high = np.floor(ends.max(axis=0)).astype(np.int64) + near + 1 - self._corner
         self._nearest = np.full((high, wide), -1, np.int32)
-        _tell(self._points - self._corner, np.full((high, wide), np.inf, np.float32), self._nearest)
+        away = np.full((high, wide), np.inf, np.float32)
+        _tell(self._points - self._corner, near, away, self._nearest)
 
     @cached_property
     def _tree(self) -> cKDTree:
@@ -78,13 +83,13 @@ class Perimeter:
 
 
 @kernel()
-def _tell(points, away, nearest):  # type: ignore[no-untyped-def]
+def _tell(points, near, away, nearest):  # type: ignore[no-untyped-def]
     """The pixels around each mark of it."""
     rows, columns = nearest.shape
     for k in range(len(points)):
         x, y = int(points[k, 0]), int(points[k, 1])
-        for v in range(max(y - _NEAR, 0), min(y + _NEAR + 1, rows)):
-            for u in range(max(x - _NEAR, 0), min(x + _NEAR + 1, columns)):
+        for v in range(max(y - near, 0), min(y + near + 1, rows)):
+            for u in range(max(x - near, 0), min(x + near + 1, columns)):
                 apart = (points[k, 0] - u - 0.5) ** 2 + (points[k, 1] - v - 0.5) ** 2
                 if apart < away[v, u]:
                     away[v, u], nearest[v, u] = apart, k

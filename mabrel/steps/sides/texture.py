@@ -23,9 +23,9 @@ def back_of(piece: Piece, places: Lines, settings: Extrude) -> Array:
     return np.tile(own, (len(places), 1))
 
 
-def textured(piece: Piece, settings: Extrude, scene: Scene) -> Texture | None:
+def textured(piece: Piece, settings: Extrude, scene: Scene, grown: Array | None) -> Texture | None:
     """Straight colours (N, 4) at places (N, 2) where sides begin, so deep (N), that run along the
-    outline and into the depth."""
+    outline and into the depth. At even depths that is `grown`, in render pixels."""
     if settings.texture == "none" or settings.textured == 0:
         return None
     if settings.texture == "picture" and not settings.picture:
@@ -34,7 +34,7 @@ def textured(piece: Piece, settings: Extrude, scene: Scene) -> Texture | None:
     if settings.texture == "face":
         return lambda places, depth: as_the_face(piece, places, depth * length, share)
     size = settings.size * scene.scale
-    perimeter = Perimeter(piece)
+    perimeter = Perimeter(piece, 0.0 if grown is None else float(np.abs(grown).max()))
     stretch = {"streaks": (1, 12), "layers": (20, 0.4), "clouds": (1, 1)}
 
     def laid(places: Lines, depth: Array) -> Array:
