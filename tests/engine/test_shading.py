@@ -7,6 +7,7 @@ import pytest
 
 from mabrel.field import normals
 from mabrel.light import Light, Material, relative_shading, shade
+from mabrel.light.shading import shade_normals
 from tests.engine.shapes import centres
 
 
@@ -101,3 +102,22 @@ def test_a_rim_is_lit_as_the_relief_is_and_not_as_the_cliff_beside_it() -> None:
     assert flat[8:22, 8:32, 2] == pytest.approx(np.ones((14, 24)))
     cliff = normals(height * inside)
     assert cliff[15, 8, 2] < 0.5
+
+
+@pytest.mark.parametrize("place", [None, (10.0, 5.0, 30.0)])
+def test_what_is_even_looks_the_same_along_rows_and_along_columns(place: object) -> None:
+    """Beside its like a pixel under distant lights is not worked out again."""
+    height = np.zeros((40, 60), np.float32)
+    height[10:30, 15:45] = np.linspace(0, 9, 20)[:, None]
+    relief = normals(height)
+    lights = [Light(200, 40, colour=(1, 0.6, 0.3), place=place), Light(20, 15)]  # type: ignore[arg-type]
+    lit = shade_normals(relief, lights, Material(0.1, 1, 0.7, 12), height)
+    for row in (5, 18, 35):
+        for column in (0, 16, 30, 59):
+            alone = shade_normals(
+                np.ascontiguousarray(relief[row : row + 1, column : column + 1]), lights,
+                Material(0.1, 1, 0.7, 12), height[row : row + 1, column : column + 1],
+                (float(column), float(row)),
+            )  # fmt: skip
+            assert lit.diffuse[row, column] == pytest.approx(alone.diffuse[0, 0], abs=1e-6)
+            assert lit.highlight[row, column] == pytest.approx(alone.highlight[0, 0], abs=1e-6)
