@@ -3,9 +3,12 @@
 from collections.abc import Sequence
 from functools import lru_cache
 
+import numba
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
+
+from mabrel.kernels import kernel
 
 _ENTRIES = 4096
 
@@ -35,9 +38,18 @@ def _table(points: tuple[tuple[float, float], ...], entries: int) -> NDArray[np.
 
 def apply_table(values: NDArray[np.float32], table: NDArray[np.float32]) -> NDArray[np.float32]:
     """Look `values` (0..1, clamped) up in a table, linear between its entries."""
+    values = np.ascontiguousarray(values, np.float32)
+    out = np.empty(values.shape, np.float32)
+    _look_up(values.ravel(), np.ascontiguousarray(table, np.float32), out.ravel())
+    return out
+
+
+@kernel(parallel=True)
+def _look_up(values, table, out):  # type: ignore[no-untyped-def]
     last = len(table) - 1
-    place = np.clip(values, 0, 1) * np.float32(last)
-    low = place.astype(np.int32)
-    share = place - low
-    high = np.minimum(low + 1, last)
-    return np.asarray(table[low] * (1 - share) + table[high] * share, np.float32)
+    for number in numba.prange(len(values)):
+        i = np.int64(number)
+        place = min(max(values[i], np.float32(0)), np.float32(1)) * np.float32(last)
+        low = min(int(place), last)
+        high = min(low + 1, last)
+        out[i] = table[low] + (table[high] - table[low]) * (place - np.float32(low))

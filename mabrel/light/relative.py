@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.kernels import kernel
-from mabrel.light.core import answered, power_table
+from mabrel.light.core import all_distant, answered, faces_as_beside, power_table
 from mabrel.light.exposure import SHOULDER, exposure, tone_of
 from mabrel.light.light import Light
 from mabrel.light.table import ABOVE, light_table, strengths_of
@@ -89,9 +89,18 @@ def _relative(  # type: ignore[no-untyped-def]
     rows, columns = normal.shape[:2]
     tinted = tint.shape[0] > 0
     zero, half, one = np.float32(0), np.float32(0.5), np.float32(1)
+    distant = all_distant(table[3])
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
+            if distant and faces_as_beside(normal, y, x):
+                tone[y, x] = tone[y, x - 1]
+                for c in range(gloss.shape[2]):
+                    gloss[y, x, c] = gloss[y, x - 1, c]
+                if tinted:
+                    for c in range(3):
+                        tint[y, x, c] = tint[y, x - 1, c]
+                continue
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
             total, shine = zero, zero
             red, green, blue = zero, zero, zero

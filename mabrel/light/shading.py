@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.field.normals import normals
 from mabrel.kernels import kernel
-from mabrel.light.core import answered, power_table
+from mabrel.light.core import all_distant, answered, faces_as_beside, power_table
 from mabrel.light.light import Light
 from mabrel.light.table import light_table
 
@@ -121,20 +121,16 @@ def _shade(  # type: ignore[no-untyped-def]
 ):
     rows, columns = normal.shape[:2]
     none = np.float32(0)
-    distant = True
-    for i in range(colours.shape[0]):
-        distant = distant and table[3][i] == 0  # its kind
+    distant = all_distant(table[3])
     for line in numba.prange(rows):
         y = np.int64(line)
         for x in range(columns):
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
-            if distant and x > 0:  # what lies level, or even, looks as it does beside
-                bx, by, bz = normal[y, x - 1, 0], normal[y, x - 1, 1], normal[y, x - 1, 2]
-                if nx == bx and ny == by and nz == bz:
-                    for c in range(colours.shape[1]):
-                        diffuse[y, x, c] = diffuse[y, x - 1, c]
-                        highlight[y, x, c] = highlight[y, x - 1, c]
-                    continue
+            if distant and faces_as_beside(normal, y, x):
+                for c in range(colours.shape[1]):
+                    diffuse[y, x, c] = diffuse[y, x - 1, c]
+                    highlight[y, x, c] = highlight[y, x - 1, c]
+                continue
             for c in range(colours.shape[1]):
                 diffuse[y, x, c] = ambient
                 highlight[y, x, c] = 0

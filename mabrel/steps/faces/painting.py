@@ -1,8 +1,10 @@
 """Putting colour on a piece."""
 
+import numba
 import numpy as np
 
 from mabrel.colour import ColourStop, blend, blend_colour, blend_map, over
+from mabrel.kernels import kernel
 from mabrel.steps.cast import Cast
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
@@ -35,9 +37,17 @@ def paint_tones(
 def ink(colour: Rgb, coverage: Array) -> Array:
     """One straight colour as much as `coverage` ((H, W), 0..1): premultiplied (H, W, 4)."""
     out = np.empty((*coverage.shape, 4), np.float32)
-    for channel, value in enumerate((*colour, 1.0)):
-        np.multiply(coverage, np.float32(value), out=out[..., channel])
+    _spread(np.ascontiguousarray(coverage, np.float32), np.array((*colour, 1), np.float32), out)
     return out
+
+
+@kernel(parallel=True)
+def _spread(coverage, colour, out):  # type: ignore[no-untyped-def]
+    rows, columns = coverage.shape
+    for y in numba.prange(rows):
+        for x in range(columns):
+            for c in range(4):
+                out[y, x, c] = coverage[y, x] * colour[c]
 
 
 def beneath(piece: Piece, colour: Rgb, coverage: Array) -> Piece:

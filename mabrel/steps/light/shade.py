@@ -4,11 +4,12 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from mabrel.colour import apply_table, curve_table, rgb_and_alpha, straight
+from mabrel.colour import apply_table, curve_table, rgb_and_alpha
 from mabrel.field import normals, softened
 from mabrel.light import SHOULDER, Light, RelativeShading, Relief, relative_shading
 from mabrel.steps.faces.painting import paint, paint_colours
 from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.light.highlights import highlights
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
@@ -119,28 +120,16 @@ def _highlit(
     piece: Piece, face: Array, settings: Shade, shading: RelativeShading, tone: Array
 ) -> Piece:
     colour, alpha = rgb_and_alpha(settings.highlight_colour)
-    bright, shine = np.clip(2 * tone - 1, 0, 1), np.float32(settings.gloss) * shading.gloss
-    opacity = np.float32(settings.highlight_opacity * alpha)
+    opacity = settings.highlight_opacity * alpha
     if shading.tint is None and settings.metal == 0:
-        cover = np.clip(bright + shine, 0, 1) * opacity
+        shine = np.float32(settings.gloss) * shading.gloss
+        cover = np.clip(np.clip(2 * tone - 1, 0, 1) + shine, 0, 1) * np.float32(opacity)
         return paint(piece, settings.highlight_blend, colour, cover)
-    source = np.empty(piece.face.shape, np.float32)
-    light = bright[..., None] * (1 if shading.tint is None else shading.tint)
-    light = light + (shine if shine.ndim == 3 else shine[..., None])
-    whole = bright + (shine if shine.ndim == 2 else shine.max(axis=-1))
-    cover = np.minimum(whole, 1) * opacity
-    source[..., :3] = light * (cover / np.maximum(whole, 1e-6))[..., None]
-    source[..., :3] *= np.array(colour, np.float32)
-    if settings.metal > 0:
-        source[..., :3] *= 1 + (hue_of(face) - 1) * np.float32(settings.metal)
-    source[..., 3] = cover
+    source = highlights(
+        face, tone, shading,
+        colour=colour, opacity=opacity, gloss=settings.gloss, metal=settings.metal,
+    )  # fmt: skip
     return paint_colours(piece, settings.highlight_blend, source)
-
-
-def hue_of(face: Array) -> Array:
-    """The surface's colour at full brightness: what tints the highlights of metal."""
-    own = np.maximum(straight(face), 0)
-    return np.asarray(own / np.maximum(own.max(axis=-1, keepdims=True), 1e-3), np.float32)
 
 
 def _lights(settings: Shade, scene: Scene) -> list[Light]:
