@@ -1,5 +1,7 @@
 """Paths as straight lines, ready to be filled."""
 
+import math
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
@@ -9,6 +11,7 @@ from mabrel.source.drawing import skia
 _FLAT = 0.02  # pixels that a line may lie beside its curve
 
 Lines = NDArray[np.float64]
+Place = tuple[float, float]
 
 
 def straight_lines(path: "skia.Path") -> Lines:
@@ -17,11 +20,35 @@ def straight_lines(path: "skia.Path") -> Lines:
     Overlapping contours, as in the glyphs of variable fonts, are joined first. That takes time
     with the square of their number: for one glyph or one line, not for a whole text.
     """
-    joined = skia.Simplify(path)
-    whole = skia.AsWinding(joined) if joined is not None else path
-    points = [np.array(contour) for contour in _contours(whole if whole is not None else path)]
-    loops = [np.hstack([loop, np.roll(loop, -1, axis=0)]) for loop in points if len(loop) > 2]
+    points = [np.array(contour) for contour in _joined(path) if len(contour) > 2]
+    loops = [np.hstack([loop, np.roll(loop, -1, axis=0)]) for loop in points]
     return np.concatenate(loops) if loops else np.zeros((0, 4))
+
+
+def _joined(path: "skia.Path") -> list[list[Place]]:
+    """Contours without overlaps, holes the other way round; of a path that is too tangled for Skia
+    to be joined, those that it has."""
+    try:
+        joined = skia.Simplify(path)
+    except RuntimeError:
+        return _contours(path)
+    try:
+        return _contours(skia.AsWinding(joined))
+    except RuntimeError:
+        return _by_depth([each for each in _contours(joined) if len(each) > 2])
+
+
+def _by_depth(contours: list[list[Place]]) -> list[list[Place]]:
+    """Those that lie in an odd number of others the other way round, as the holes that they are."""
+    rings = [shapely.LinearRing(contour) for contour in contours]
+    areas = [shapely.Polygon(ring) for ring in rings]
+    middles = [shapely.line_interpolate_point(ring, 0.001, normalized=True) for ring in rings]
+    turned = []
+    for index, contour in enumerate(contours):
+        others = (area for k, area in enumerate(areas) if k != index)
+        depth = sum(area.contains(middles[index]) for area in others)
+        turned.append(contour[::-1] if rings[index].is_ccw == bool(depth % 2) else contour)
+    return turned
 
 
 def wound(points: NDArray[np.float64]) -> Lines:
@@ -34,8 +61,8 @@ def wound(points: NDArray[np.float64]) -> Lines:
     return straight_lines(path)
 
 
-def _contours(path: "skia.Path") -> list[list[tuple[float, float]]]:
-    contours: list[list[tuple[float, float]]] = []
+def _contours(path: "skia.Path") -> list[list[Place]]:
+    contours: list[list[Place]] = []
     for verb, given in skia.Path.Iter(path, True):
         points = [(point.x(), point.y()) for point in given]
         if verb == skia.Path.kMove_Verb:
@@ -49,33 +76,32 @@ def _contours(path: "skia.Path") -> list[list[tuple[float, float]]]:
     return contours
 
 
-def _quadratic(
-    p0: tuple[float, float], p1: tuple[float, float], p2: tuple[float, float]
-) -> list[tuple[float, float]]:
-    a, b, c = np.array(p0), np.array(p1), np.array(p2)
-    t = _steps(float(np.hypot(*(a - 2 * b + c))) / 4)[:, None]
-    curve = (1 - t) ** 2 * a + 2 * t * (1 - t) * b + t * t * c
-    return [(x, y) for x, y in curve.tolist()]
+def _quadratic(p0: Place, p1: Place, p2: Place) -> list[Place]:
+    (ax, ay), (bx, by), (cx, cy) = p0, p1, p2
+    points = []
+    for t in _steps(math.hypot(ax - 2 * bx + cx, ay - 2 * by + cy) / 4):
+        s = 1 - t
+        a, b, c = s * s, 2 * s * t, t * t
+        points.append((a * ax + b * bx + c * cx, a * ay + b * by + c * cy))
+    return points
 
 
-def _cubic(
-    p0: tuple[float, float],
-    p1: tuple[float, float],
-    p2: tuple[float, float],
-    p3: tuple[float, float],
-) -> list[tuple[float, float]]:
-    a, b, c, d = np.array(p0), np.array(p1), np.array(p2), np.array(p3)
-    bend = max(float(np.hypot(*(a - 2 * b + c))), float(np.hypot(*(b - 2 * c + d))))
-    t = _steps(bend * 0.75)[:, None]
-    s = 1 - t
-    curve = s**3 * a + 3 * s * s * t * b + 3 * s * t * t * c + t**3 * d
-    return [(x, y) for x, y in curve.tolist()]
+def _cubic(p0: Place, p1: Place, p2: Place, p3: Place) -> list[Place]:
+    (ax, ay), (bx, by), (cx, cy), (dx, dy) = p0, p1, p2, p3
+    first = math.hypot(ax - 2 * bx + cx, ay - 2 * by + cy)
+    last = math.hypot(bx - 2 * cx + dx, by - 2 * cy + dy)
+    points = []
+    for t in _steps(max(first, last) * 0.75):
+        s = 1 - t
+        a, b, c, d = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
+        points.append((a * ax + b * bx + c * cx + d * dx, a * ay + b * by + c * cy + d * dy))
+    return points
 
 
-def _steps(bend: float) -> NDArray[np.float64]:
+def _steps(bend: float) -> list[float]:
     """Parameters after 0 so close that no line lies further than `_FLAT` beside its curve.
 
     `bend` is that distance for a single line; it falls with the square of their number.
     """
-    count = max(int(np.ceil(np.sqrt(bend / _FLAT))), 1)
-    return np.arange(1, count + 1) / count
+    count = max(math.ceil(math.sqrt(bend / _FLAT)), 1)
+    return [number / count for number in range(1, count + 1)]
