@@ -80,6 +80,7 @@ class Card:
         matrix[:2] *= scale
         return matrix
 
+    @cached_property
     def homography(self) -> Matrix:
         """From the card's plane (frame pixels from its centre) to the frame's, 3 × 3."""
         px, py, distance = self.viewer
@@ -90,7 +91,13 @@ class Card:
         ]
         x, y, z = self.place
         columns.append(np.array([x * distance - px * z, y * distance - py * z, distance - z]))
-        return np.column_stack(columns)
+        return np.ascontiguousarray(np.array(columns).T)
+
+    @cached_property
+    def back(self) -> Matrix:
+        """From the frame's plane to the card's, 3 × 3. Raises LinAlgError for a card that is seen
+        exactly from its edge."""
+        return np.asarray(np.linalg.inv(self.homography), np.float64)
 
 
 def card_at(

@@ -85,5 +85,5 @@ def _seen(title: Title, layer: Placed, bounds: Bounds, time: float) -> np.ndarra
     card = card_at(layer.placement, title.camera, time, title.handle(layer.handle))
     left, top, right, bottom = bounds
     corners = np.array([[left, right, right, left], [top, top, bottom, bottom], [1.0] * 4])
-    x, y, w = card.homography() @ corners
+    x, y, w = card.homography @ corners
     return np.zeros((2, 4)) if (w <= 0).any() else np.array([x / w, y / w])

@@ -107,7 +107,7 @@ def _depth(card: Card, relief: Array, view: View) -> Array:
     region = view.region
     x = (np.arange(region.left, region.right) + 0.5) / view.scale
     y = (np.arange(region.top, region.bottom) + 0.5) / view.scale
-    back = np.linalg.inv(card.homography() + np.eye(3) * 1e-12)
+    back = np.linalg.inv(card.homography + np.eye(3) * 1e-12)
     u, v, w = (back[i, 0] * x[None, :] + back[i, 1] * y[:, None] + back[i, 2] for i in range(3))
     w = np.where(np.abs(w) < 1e-12, 1e-12, w)
     across, down, out = card.turn[2] * card.scale

@@ -84,7 +84,7 @@ def _plane_of(card: Card, rows: Region, scale: float, fine: float) -> Region:
 def _corners_of(card: Card, rows: Region, scale: float) -> tuple[Array, Array]:
     """The corners of what rows of the picture show, in the plane's own frame pixels."""
     x = np.array([rows.left, rows.right, rows.left, rows.right]) / scale
-    back = np.linalg.inv(card.homography())
+    back = card.back
     # A row more on each side, as far as that is still floor: pixels span what lies around them.
     ends = [rows.top - 1.0, rows.bottom + 1.0]
     if back[2] @ [x[0], ends[0] / scale, 1.0] <= 0 or back[2] @ [x[1], ends[0] / scale, 1.0] <= 0:
@@ -101,7 +101,7 @@ def _distances(card: Card, region: Region, scale: float) -> Array:
     middle = np.full(region.height, (region.left + region.width / 2) / scale)
     below = card.seen_from[2] > 1e-6  # the viewer stands above it
     with np.errstate(divide="ignore"):
-        w = 1 / (np.linalg.inv(card.homography()) @ np.array([middle, rows, np.ones(len(rows))]))[2]
+        w = 1 / (card.back @ np.array([middle, rows, np.ones(len(rows))]))[2]
     return np.asarray(np.where(below & (w > 0), w, np.inf), np.float32)
 
 

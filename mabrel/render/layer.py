@@ -45,7 +45,7 @@ class LayerPlan:
         """All that tells where it is seen."""
         return {
             "origin": self.origin,
-            "homography": self.card.homography(),
+            "homography": self.card.homography,
             "scale": self.scale,
             "turned": self.card.turned,
         }

@@ -180,7 +180,7 @@ def parts_node(
 
 def _seen(plan: LayerPlan, breaking: Breaking) -> Callable[[NDArray[np.float64]], Any]:
     """From places (N, 2) on a card to where they are seen in the frame."""
-    matrix, frame = plan.card.homography(), breaking.plans.title.frame
+    matrix, frame = plan.card.homography, breaking.plans.title.frame
     shift = np.array(plan.shift)
 
     def seen(places: NDArray[np.float64]) -> NDArray[np.float64]:

@@ -110,7 +110,7 @@ def between_arrays(card: Card, fine: float, inside: Region, region: Region, scal
     the card, to those over the picture's `region` at `scale`, 3 × 3."""
     to_card = np.array([[1, 0, inside.left + 0.5], [0, 1, inside.top + 0.5], [0, 0, fine]])
     to_array = np.array([[scale, 0, -region.left - 0.5], [0, scale, -region.top - 0.5], [0, 0, 1]])
-    matrix: Matrix = to_array @ card.homography() @ to_card
+    matrix: Matrix = to_array @ card.homography @ to_card
     return matrix
 
 

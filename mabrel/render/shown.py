@@ -23,7 +23,7 @@ def shown_on_card(plan: LayerPlan, frame: Region, scale: float) -> Region | None
     """
     if not plan.card.turned:
         return frame.moved(-plan.origin[0], -plan.origin[1])
-    card = plan.card.homography()
+    card = plan.card.homography
     if abs(np.linalg.det(card)) < _EDGE_ON * np.abs(card).max() ** 3:
         return Region(0, 0, 0, 0)
     back = np.linalg.inv(card)

@@ -108,6 +108,6 @@ def _corners(plan: LayerPlan, scale: float) -> Array:
     y = np.array([region.top, region.top, region.bottom, region.bottom], np.float64)
     fine = max(plan.scale, 1e-6)
     own = (np.array([x, y]) - np.array(plan.shift)[:, None]) / fine
-    u, v, w = plan.card.homography() @ np.vstack([own, np.ones(4)])
+    u, v, w = plan.card.homography @ np.vstack([own, np.ones(4)])
     seen = np.array([u, v]) / np.maximum(w, 1e-6)
     return np.asarray(seen * scale, np.float32)

@@ -85,7 +85,7 @@ class Bench:
     def frame_place(self, letter: int, column: float, row: float) -> tuple[float, float]:
         """Where the font has that place in the frame: eight units from letter to letter."""
         left = (-19.5 + 8 * letter) * UNIT + (UNIT if letter == 3 else 0)  # T begins a cell later
-        x, y, w = self.card.homography() @ [left + column * UNIT, (row - 3.5) * UNIT, 1]
+        x, y, w = self.card.homography @ [left + column * UNIT, (row - 3.5) * UNIT, 1]
         return x / w + FRAME[0] / 2, y / w + FRAME[1] / 2
 
     def place(self, letter: int, cell: Cell, parts: int = 1) -> tuple[float, float]:
@@ -98,7 +98,7 @@ class Bench:
         """Where the middle of a cell of a side is in the frame."""
         column, row = cell
         ((x, y),) = self.grids[grid].grid.places_of(np.array([[column + 0.5, row + 0.5]]))
-        u, v, w = self.card.homography() @ [x, y, 1]
+        u, v, w = self.card.homography @ [x, y, 1]
         return u / w + FRAME[0] / 2, v / w + FRAME[1] / 2
 
     def place_on(self, grid: int, cell: Cell) -> tuple[float, float]:

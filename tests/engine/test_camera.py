@@ -22,14 +22,14 @@ def test_a_card_in_the_frames_plane_is_seen_as_it_is() -> None:
     assert not flat.turned
     assert flat.magnification == 1
     assert flat.centre == (30, -20)
-    assert seen(flat.homography(), 7, 9) == pytest.approx([37, -11])
+    assert seen(flat.homography, 7, 9) == pytest.approx([37, -11])
 
 
 def test_nearer_is_larger_by_the_rule_of_thirds() -> None:
     near = card({"distance": 1000}, z=500, x=10)
     assert near.magnification == pytest.approx(2)
     assert near.centre == pytest.approx((20, 0))
-    assert seen(near.homography(), 5, 0) == pytest.approx([30, 0])
+    assert seen(near.homography, 5, 0) == pytest.approx([30, 0])
 
 
 def test_the_viewers_place_is_the_vanishing_point() -> None:
@@ -51,11 +51,11 @@ def test_a_turned_card_is_projected_point_by_point(turns: dict) -> None:
         place = np.array(turned.place) + turned.turn @ np.array([x, y, 0]) * turned.scale
         share = viewer[2] / (viewer[2] - place[2])
         truth = viewer[:2] + (place[:2] - viewer[:2]) * share
-        assert seen(turned.homography(), x, y) == pytest.approx(truth)
+        assert seen(turned.homography, x, y) == pytest.approx(truth)
 
 
 def test_a_right_edge_turned_away_is_smaller_than_the_left_one() -> None:
-    away = card(turn_y=45).homography()
+    away = card(turn_y=45).homography
     edges = [seen(away, x, 50)[1] - seen(away, x, -50)[1] for x in (-200, 200)]
     assert edges[0] != pytest.approx(edges[1], rel=0.05)
 

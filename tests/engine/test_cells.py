@@ -121,7 +121,7 @@ def test_each_painted_cell_lies_on_its_cell(placement: dict) -> None:
 
 
 def _projected(card, place) -> np.ndarray:
-    x, y, w = card.homography() @ [*place, 1]
+    x, y, w = card.homography @ [*place, 1]
     return np.array([x / w, y / w])
 
 

@@ -20,7 +20,7 @@ def brightness(pixels: np.ndarray) -> np.ndarray:
 
 
 def seen(card, x: float, y: float) -> np.ndarray:
-    point = card.homography() @ [x, y, 1]
+    point = card.homography @ [x, y, 1]
     return point[:2] / point[2]
 
 
