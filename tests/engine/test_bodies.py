@@ -1,9 +1,12 @@
 """Bodies all around: from the front, the edge and the back."""
 
+from typing import Any
+
 import numpy as np
 import pytest
 
 from mabrel import Renderer, Title, parse_title
+from mabrel.field.body import march
 
 RENDERER = Renderer()
 GOLD = {"step": "surface.flat", "settings": {"colour": "#c8a040"}}
@@ -125,3 +128,41 @@ def test_a_mirror_shows_the_undersides(placement: dict) -> None:
     assert np.nonzero(blue)[0].mean() > np.nonzero(red)[0].mean() + 40
     foot = np.nonzero(blue)[0].min()
     assert (red[foot + 10 :]).sum() < 0.05 * red.sum()
+
+
+@pytest.mark.parametrize(
+    ("change", "anew"),
+    [
+        ({"lit": 0.2}, False), ({"colour": "#2040c0"}, False), ({"fade": 0.9}, False),
+        ({"length": 70}, True), ({"taper": 6}, True), ({"swell": 5}, True), ({"soften": 3}, True),
+    ],
+)  # fmt: skip
+def test_from_elsewhere_only_another_shape_is_met_anew(
+    change: dict, anew: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Middles of pixels are followed once a shape; and what is remembered is never stale."""
+    followed = []
+
+    def marching(*given: Any, **how: Any) -> Any:
+        followed.append(how["pixels"][0].shape)
+        return march(*given, **how)
+
+    monkeypatch.setattr("mabrel.steps.sides.drawing.march", marching)
+    renderer, settings = Renderer(), {"length": 60, "colour": "#a06020"}
+
+    def seen(by: Renderer, **changes: Any) -> np.ndarray:
+        deep = {"step": "depth.extrude", "settings": {"towards": "back"} | settings | changes}
+        word = {
+            "kind": "lettering",
+            "source": {"text": "HO", "size": 110},
+            "placement": {"y": -30},
+            "build": [GOLD, deep, {"step": "ground.reflection", "settings": {"opacity": 1}}],
+        }
+        frame = {"mabrel": 1, "frame": FRAME, "camera": {"lift": -400}, "layers": [word]}
+        return by.render(parse_title(frame)).pixels
+
+    seen(renderer)
+    followed.clear()
+    again = seen(renderer, **change)
+    assert any(shape[1] == 1 for shape in followed) == anew
+    assert again == pytest.approx(seen(Renderer(), **change), abs=1e-6)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numba
@@ -16,6 +17,7 @@ from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
 from mabrel.steps.sides.rays import BETWEEN, beside, looked_at
 
+_MIDDLE = np.zeros((1, 2))
 _TOGETHER = 2**18  # rays that are worked on together
 _FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
 Places = NDArray[np.float64]
@@ -81,7 +83,10 @@ def drawn(
     everywhere = np.ones(shape, np.bool_) if needed is None else needed
     known = everywhere if depth is None else everywhere & (depth > 0)
     look = _Look(piece, body, rays, target, pause)
-    look.through_middles(np.nonzero(known), depth)
+    if needed is None and depth is None:
+        look.through_all_middles()
+    else:
+        look.through_middles(np.nonzero(known), depth)
     textured = body.texture is not None
     again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
     y, x = np.nonzero(again)
@@ -106,6 +111,7 @@ class _Look:
         self.place = np.zeros((*shape, 3), np.float32)
         """What the ray through a pixel's middle meets, and where."""
         self._body, self._rays, self._target, self._pause = body, rays, target, pause
+        self._piece = piece
         self._distance = np.ascontiguousarray(body.distance, np.float32)
         evened = cv2.GaussianBlur(
             self._distance, (0, 0), body.even, borderType=cv2.BORDER_REPLICATE
@@ -113,18 +119,44 @@ class _Look:
         self._even = np.asarray(evened, np.float32)
         self._corner = piece.region[:2]
 
+    def through_all_middles(self) -> None:
+        """By one ray each. What they meet is remembered: other lights or reliefs change nothing."""
+        body, rays = self._body, self._rays
+        where = tuple(each.ravel() for each in np.indices(self.what.shape))
+        key = (
+            self._target, *(each.tobytes() for each in rays[:2]), rays.least, body.length,
+            None if body.grown is None else body.grown.tobytes(), body.mitred, body.even,
+        )  # fmt: skip
+
+        def followed() -> Hits:
+            parts = [
+                self._followed(self._through(_of(where, part), _MIDDLE))
+                for part in self._parts(len(where[0]), 1)
+            ]
+            return Hits(*(np.concatenate(each) for each in zip(*parts, strict=True)))
+
+        if not self.what.size:
+            return
+        hits = self._piece.remembered("met by rays", key, followed)
+        for part in self._parts(len(where[0]), 1):
+            self._put_middles(_of(where, part), Hits(*_of(hits, part)))
+
     def through_middles(self, where: Pixels, depth: Array | None) -> None:
         """By one ray each; where the `depth` is known, at what lies so deep."""
-        for y, x in self._parts_of(where, 1):
-            pixels = self._through((y, x), np.zeros((1, 2)))
+        for part in self._parts(len(where[0]), 1):
+            own = _of(where, part)
+            pixels = self._through(own, _MIDDLE)
             if depth is None:
                 hits = self._followed(pixels)
             else:
-                deep = depth[y, x][:, None]
+                deep = depth[own][:, None]
                 hits = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
-            _note(hits.what, hits.place, y, x, self.what, self.place)
-            colours = _coloured(hits, self._body)
-            _put_down(hits.what, colours, y, x, np.float32(1), self.met, self.pixels)
+            self._put_middles(own, hits)
+
+    def _put_middles(self, where: Pixels, hits: Hits) -> None:
+        _note(hits.what, hits.place, *where, self.what, self.place)
+        colours = _coloured(hits, self._body)
+        _put_down(hits.what, colours, *where, np.float32(1), self.met, self.pixels)
 
     def beside_them(
         self, where: Pixels, places: NDArray[np.float64], *, between: bool = False
@@ -134,7 +166,8 @@ class _Look:
         neighbours show, or each is followed."""
         middle = not np.any(np.all(places == 0, axis=1))
         share = np.float32(len(places) / (len(places) + middle))
-        for y, x in self._parts_of(where, len(places)):
+        for part in self._parts(len(where[0]), len(places)):
+            y, x = _of(where, part)
             if between:
                 beside = x[:, None] + places[:, 0], y[:, None] + places[:, 1]
                 hits = met_between(
@@ -145,13 +178,12 @@ class _Look:
                 hits = self._followed(self._through((y, x), places))
             _put_down(hits.what, _coloured(hits, self._body), y, x, share, self.met, self.pixels)
 
-    def _parts_of(self, where: Pixels, rays: int) -> Iterator[Pixels]:
-        """Some of these pixels at a time."""
-        rows, columns = where
-        count = max(_TOGETHER // rays, 1)
-        for first in range(0, len(rows), count):
+    def _parts(self, count: int, rays: int) -> Iterator[slice]:
+        """Of so many pixels, some at a time."""
+        together = max(_TOGETHER // rays, 1)
+        for first in range(0, count, together):
             self._pause()
-            yield rows[first : first + count], columns[first : first + count]
+            yield slice(first, first + together)
 
     def _through(self, pixels: Pixels, places: NDArray[np.float64]) -> tuple[Places, Places]:
         """Where rays run, (N, K) each: those of one pixel in one row."""
@@ -167,6 +199,10 @@ class _Look:
             self._distance, self._even, self._corner,
             length=body.length, profile=profile, rays=self._rays, pixels=pixels,
         )  # fmt: skip
+
+
+def _of(arrays: tuple[NDArray[Any], ...], part: slice) -> tuple[NDArray[Any], ...]:
+    return tuple(each[part] for each in arrays)
 
 
 @kernel(parallel=True)
