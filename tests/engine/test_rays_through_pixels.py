@@ -5,7 +5,7 @@ import pytest
 
 from mabrel.field import signed_distance
 from mabrel.field.body import FACE, NOTHING, SIDE, Rays, Seen, march, met_between
-from mabrel.steps.sides.rays import BETWEEN, LEFT_OUT, MARCHED, beside, looked_at
+from mabrel.steps.sides.rays import BETWEEN, EDGE, LEFT_OUT, MARCHED, beside, looked_at
 
 LENGTH = 40.0
 
@@ -49,8 +49,8 @@ def test_more_rays_are_sent_where_neighbours_differ_and_nowhere_else() -> None:
     across = (seen.what[1:-1, 1:-1] != seen.what[1:-1, 2:]) | (
         seen.what[1:-1, 1:-1] != seen.what[2:, 1:-1]
     )
-    assert (how[1:-1, 1:-1][across] == MARCHED).all()
-    assert (how[(seen.what == SIDE) & (how != MARCHED)] == LEFT_OUT).all()
+    assert (how[1:-1, 1:-1][across] == EDGE).all()
+    assert (how[(seen.what == SIDE) & (how != MARCHED) & (how != EDGE)] == LEFT_OUT).all()
     assert how[5, 5] == how[60, 60] == LEFT_OUT
     assert (seen.what[5, 5], seen.what[60, 60]) == (NOTHING, FACE)
     textured = looked_at(seen.what, seen.place, same, every, every, True)

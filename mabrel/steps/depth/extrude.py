@@ -153,9 +153,9 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
     way = _way(settings, scene)
     cover, depth = _silhouette(piece, body, way, scene)
-    shown = shows(piece.matte, cover)
+    shown = shows(piece.matte, cover), _sure(depth, cover)
     rays = way.rays(body.length)
-    seen = drawn(piece, body, rays, piece.region, _RAYS, scene.pause, shown, _sure(depth, cover))
+    seen = drawn(piece, body, rays, piece.region, _RAYS, scene.pause, shown)
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))

@@ -15,7 +15,7 @@ from mabrel.kernels import kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
-from mabrel.steps.sides.rays import BETWEEN, beside, looked_at
+from mabrel.steps.sides.rays import BETWEEN, EDGE, MARCHED, beside, looked_at
 
 _MIDDLE = np.zeros((1, 2))
 _TOGETHER = 2**18  # rays that are worked on together
@@ -67,36 +67,32 @@ def drawn(
     target: Region,
     count: int,
     pause: Pause,
-    needed: NDArray[np.bool_] | None = None,
-    depth: Array | None = None,
+    shown: tuple[NDArray[np.bool_], Array] | None = None,
 ) -> Drawn:
-    """The sides and the back over `target`, at the pixels that are `needed` ((H, W)) or at all.
-    `depth` (H, W) is how deep the side lies that the middle of a pixel shows, 0..1, where that is
-    known, and 0 elsewhere.
+    """The sides and the back over `target`: everywhere, or at pixels that are `shown` ((H, W)),
+    with how deep the side lies that the middle of a pixel shows ((H, W), 0..1), where that is
+    known, and 0 elsewhere. Both follow from the shape.
 
     A ray runs through the middle of each pixel; where neighbours differ, and wherever there is a
     texture, `count` do: so borders between facets are as smooth as the outline, and textures finer
-    than pixels fade. With `depth`, pixels whose middle shows no side are left out if their
+    than pixels fade. With `shown`, pixels whose middle shows no side are left out if their
     neighbours are even: they have the colour of these (`under_face`).
     """
     shape = (target.height, target.width)
-    everywhere = np.ones(shape, np.bool_) if needed is None else needed
+    everywhere, depth = (np.ones(shape, np.bool_), None) if shown is None else shown
     known = everywhere if depth is None else everywhere & (depth > 0)
     look = _Look(piece, body, rays, target, pause)
-    if needed is None and depth is None:
-        look.through_all_middles()
-    else:
-        look.through_middles(np.nonzero(known), depth)
+    look.through_middles(np.nonzero(known), depth)
     textured = body.texture is not None
     again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
     y, x = np.nonzero(again)
-    between, followed = again[y, x] == BETWEEN, known[y, x]
+    how, followed = again[y, x], known[y, x]
     others = beside(count)
-    look.beside_them((y[between], x[between]), others, between=True)
-    own = followed & ~between
-    look.beside_them((y[own], x[own]), others)
+    for own in (BETWEEN, EDGE, MARCHED):
+        chosen = (how == own) & followed
+        look.beside_them((y[chosen], x[chosen]), others, own)
     new = ~followed
-    look.beside_them((y[new], x[new]), np.concatenate([others, np.zeros((1, 2))]))
+    look.beside_them((y[new], x[new]), np.concatenate([others, _MIDDLE]), MARCHED)
     return Drawn(look.pixels, look.met)
 
 
@@ -119,64 +115,68 @@ class _Look:
         self._even = np.asarray(evened, np.float32)
         self._corner = piece.region[:2]
 
-    def through_all_middles(self) -> None:
-        """By one ray each. What they meet is remembered: other lights or reliefs change nothing."""
+    def through_middles(self, where: Pixels, depth: Array | None) -> None:
+        """By one ray each; where the `depth` is known, at what lies so deep."""
+        if not len(where[0]):
+            return
+        if depth is None:
+            hits = self._remembered("middles", where, _MIDDLE)
+        for part in self._parts(len(where[0]), 1):
+            own = _of(where, part)
+            if depth is None:
+                met = Hits(*_of(hits, part))
+            else:
+                pixels, deep = self._through(own, _MIDDLE), depth[own][:, None]
+                met = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
+            _note(met.what, met.place, *own, self.what, self.place)
+            self._put_down(own, met, 1)
+
+    def beside_them(self, where: Pixels, places: NDArray[np.float64], how: int) -> None:
+        """By rays through these places beside the middle: what is known of that counts as one of
+        them, unless it is there itself."""
+        if not len(where[0]):
+            return
+        middle = not np.any(np.all(places == 0, axis=1))
+        share = len(places) / (len(places) + middle)
+        if how == EDGE:
+            hits = self._remembered("edges", where, places)
+        for part in self._parts(len(where[0]), len(places)):
+            own = _of(where, part)
+            if how == EDGE:
+                met = Hits(*_of(hits, part))
+            elif how == BETWEEN:
+                y, x = own
+                met = met_between(
+                    self.what[y, x], self.place, self._even, self._corner,
+                    length=self._body.length,
+                    pixels=(x[:, None] + places[:, 0], y[:, None] + places[:, 1]),
+                )  # fmt: skip
+            else:
+                met = self._followed(self._through(own, places))
+            self._put_down(own, met, share)
+
+    def _remembered(self, name: str, where: Pixels, places: NDArray[np.float64]) -> Hits:
+        """What rays meet through these places of pixels that follow from the shape: other lights,
+        colours or reliefs change nothing."""
         body, rays = self._body, self._rays
-        where = tuple(each.ravel() for each in np.indices(self.what.shape))
         key = (
             self._target, *(each.tobytes() for each in rays[:2]), rays.least, body.length,
             None if body.grown is None else body.grown.tobytes(), body.mitred, body.even,
+            len(places), len(where[0]),
         )  # fmt: skip
 
         def followed() -> Hits:
             parts = [
-                self._followed(self._through(_of(where, part), _MIDDLE))
-                for part in self._parts(len(where[0]), 1)
+                self._followed(self._through(_of(where, part), places))
+                for part in self._parts(len(where[0]), len(places))
             ]
             return Hits(*(np.concatenate(each) for each in zip(*parts, strict=True)))
 
-        if not self.what.size:
-            return
-        hits = self._piece.remembered("met by rays", key, followed)
-        for part in self._parts(len(where[0]), 1):
-            self._put_middles(_of(where, part), Hits(*_of(hits, part)))
+        return self._piece.remembered(f"{name} met by rays", key, followed)
 
-    def through_middles(self, where: Pixels, depth: Array | None) -> None:
-        """By one ray each; where the `depth` is known, at what lies so deep."""
-        for part in self._parts(len(where[0]), 1):
-            own = _of(where, part)
-            pixels = self._through(own, _MIDDLE)
-            if depth is None:
-                hits = self._followed(pixels)
-            else:
-                deep = depth[own][:, None]
-                hits = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
-            self._put_middles(own, hits)
-
-    def _put_middles(self, where: Pixels, hits: Hits) -> None:
-        _note(hits.what, hits.place, *where, self.what, self.place)
+    def _put_down(self, where: Pixels, hits: Hits, share: float) -> None:
         colours = _coloured(hits, self._body)
-        _put_down(hits.what, colours, *where, np.float32(1), self.met, self.pixels)
-
-    def beside_them(
-        self, where: Pixels, places: NDArray[np.float64], *, between: bool = False
-    ) -> None:
-        """By rays through these places beside the middle: what is known of that counts as one of
-        them, unless it is there itself. What they meet lies `between` what the middles of
-        neighbours show, or each is followed."""
-        middle = not np.any(np.all(places == 0, axis=1))
-        share = np.float32(len(places) / (len(places) + middle))
-        for part in self._parts(len(where[0]), len(places)):
-            y, x = _of(where, part)
-            if between:
-                beside = x[:, None] + places[:, 0], y[:, None] + places[:, 1]
-                hits = met_between(
-                    self.what[y, x], self.place, self._even, self._corner,
-                    length=self._body.length, pixels=beside,
-                )  # fmt: skip
-            else:
-                hits = self._followed(self._through((y, x), places))
-            _put_down(hits.what, _coloured(hits, self._body), y, x, share, self.met, self.pixels)
+        _put_down(hits.what, colours, *where, np.float32(share), self.met, self.pixels)
 
     def _parts(self, count: int, rays: int) -> Iterator[slice]:
         """Of so many pixels, some at a time."""

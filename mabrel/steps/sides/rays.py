@@ -8,9 +8,10 @@ from mabrel.field.body import SIDE
 from mabrel.kernels import LANES, kernel
 from mabrel.steps.piece import Array
 
-LEFT_OUT, BETWEEN, MARCHED = 0, 1, 2
+LEFT_OUT, BETWEEN, MARCHED, EDGE = 0, 1, 2, 3
 """A pixel shows what its middle shows; the rays beside it meet what lies between what its
-neighbours show; or each has to be followed by itself."""
+neighbours show; or each has to be followed by itself: because neighbours have other colours and
+lie uneven, or because they show something else, whatever the colours."""
 _DIFFERS = 6 / 255  # of colours of neighbours, for which more rays are sent through a pixel
 _BENT = 0.5  # pixels that a place may lie beside the line between those that its neighbours show
 _TURNED = {5: 2, 17: 4}
@@ -58,6 +59,7 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
                     continue
                 first_y, first_x, found = y, x, known[y, x]
                 differs, whole = textured and found and what[y, x] >= SIDE, found
+                edge = False
                 for k in range(9):
                     v, u = y + k // 3 - 1, x + k % 3 - 1
                     if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
@@ -66,13 +68,14 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
                     if not found:
                         first_y, first_x, found = v, u, True
                     if what[v, u] != what[first_y, first_x]:
-                        differs, whole = True, False
+                        edge = True
+                        break
                     for c in range(4):
                         if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
                             differs = True
-                    if differs and not whole:
-                        break
-                if not found or (differs and not whole):
+                if edge:
+                    out[y, x] = EDGE
+                elif not found or (differs and not whole):
                     out[y, x] = MARCHED
                 elif differs:
                     flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
