@@ -3,14 +3,14 @@
 import numpy as np
 import pytest
 
-from mabrel import parse_title, render
+from mabrel import Renderer, Title, parse_title, render
 
 
-def shadow(bearing: float, length: float = 90) -> np.ndarray:
-    """Of a body on a card that is turned by 35°, on the floor before a white ground."""
+def shadowed(bearing: float, length: float = 90, **other: float) -> Title:
+    """A body on a card that is turned by 35°, and its shadow on the floor before a white ground."""
     deep = {"step": "depth.extrude", "settings": {"towards": "back", "length": max(length, 0.001)}}
     settings = {"onto": "floor", "light": "own", "bearing": bearing, "length": 1.5, "fade": 0,
-                "blur": 0.5, "softer": 0, "opacity": 1, "colour": "#000000"}  # fmt: skip
+                "blur": 0.5, "softer": 0, "opacity": 1, "colour": "#000000"} | other  # fmt: skip
     word = {
         "kind": "lettering",
         "source": {"text": "HI", "size": 110},
@@ -21,7 +21,21 @@ def shadow(bearing: float, length: float = 90) -> np.ndarray:
     camera = {"lift": -500}
     frame = {"width": 480, "height": 270}
     title = {"mabrel": 1, "frame": frame, "camera": camera, "layers": [ground, word]}
-    return (render(parse_title(title)).pixels[..., :3].max(axis=-1) < 0.4)[160:]
+    return parse_title(title)
+
+
+def shadow(bearing: float, length: float = 90) -> np.ndarray:
+    return (render(shadowed(bearing, length)).pixels[..., :3].max(axis=-1) < 0.4)[160:]
+
+
+@pytest.mark.parametrize(
+    "change", [{"bearing": 45}, {"length": 60}, {"blur": 9}, {"opacity": 0.4}, {"softer": 1}]
+)
+def test_what_is_remembered_of_a_shadow_is_never_stale(change: dict) -> None:
+    renderer, settings = Renderer(), {"bearing": 20}
+    renderer.render(shadowed(**settings))
+    again = renderer.render(shadowed(**settings | change)).pixels
+    assert again == pytest.approx(render(shadowed(**settings | change)).pixels, abs=1e-6)
 
 
 @pytest.mark.parametrize("bearing", [20, 35, 50])

@@ -336,22 +336,32 @@ def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array
     """What throws the shadow, as one outline on the card, on a grid `factor` times as coarse, and
     where it lies on that: a body that reaches back behind it is pushed along the light onto the
     card."""
-    solid = piece.solid if piece.depth <= 0 else piece.matte
-    rows, columns = piece.region.within(fall.source)
-    wide = np.zeros((fall.source.height, fall.source.width), np.float32)
-    wide[rows, columns] = solid
-    left, top = fall.source.left, fall.source.top
-    shape = coarser(wide, (left, top), factor)
-    region = Region(left // factor, top // factor, shape.shape[1], shape.shape[0])
     x, y = _push(piece, fall.light)
     length = math.hypot(x, y)
     if length == 0:
-        return shape, region
-    scene.pause()
-    pushed, _ = silhouette(
-        signed_distance(shape),
-        towards=(x / length, y / length),
-        length=length / factor,
-        pause=scene.pause,
+        solid = piece.solid if piece.depth <= 0 else piece.matte
+        return _on_grid(solid, piece.region, fall.source, factor)
+
+    def pushed() -> tuple[Array, Region]:
+        shape, region = _on_grid(piece.matte, piece.region, fall.source, factor)
+        scene.pause()
+        cover, _ = silhouette(
+            signed_distance(shape),
+            towards=(x / length, y / length),
+            length=length / factor,
+            pause=scene.pause,
+        )
+        return cover, region
+
+    return piece.remembered("thrower", (fall.source, factor, x, y), pushed)
+
+
+def _on_grid(solid: Array, region: Region, source: Region, factor: int) -> tuple[Array, Region]:
+    """What is solid over a region, on a grid `factor` times as coarse over all of `source`, and
+    where that lies."""
+    wide = np.zeros((source.height, source.width), np.float32)
+    wide[region.within(source)] = solid
+    shape = coarser(wide, (source.left, source.top), factor)
+    return shape, Region(
+        source.left // factor, source.top // factor, shape.shape[1], shape.shape[0]
     )
-    return pushed, region
