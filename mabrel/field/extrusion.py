@@ -12,9 +12,8 @@ from mabrel.kernels import kernel
 Array = NDArray[np.float32]
 _BAND = 64  # rows between two looks at whether to give up
 _BLOCK = 4  # pixels whose rays are looked at together first
-_AROUND = (
-    3.8  # of a block's middle, that has to be clear: its corners, along both axes, and an edge
-)
+_AROUND = 3.8
+"""Pixels around a block's middle that have to be clear: its corners, along both axes, and a rim."""
 
 
 def silhouette(

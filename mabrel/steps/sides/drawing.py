@@ -129,7 +129,7 @@ class _Look:
                 pixels, deep = self._through(own, _MIDDLE), depth[own][:, None]
                 met = met_at(deep, self._even, self._corner, rays=self._rays, pixels=pixels)
             _note(met.what, met.place, *own, self.what, self.place)
-            self._put_down(own, met, 1)
+            self._show(own, met, 1)
 
     def beside_them(self, where: Pixels, places: NDArray[np.float64], how: int) -> None:
         """By rays through these places beside the middle: what is known of that counts as one of
@@ -153,7 +153,7 @@ class _Look:
                 )  # fmt: skip
             else:
                 met = self._followed(self._through(own, places))
-            self._put_down(own, met, share)
+            self._show(own, met, share)
 
     def _remembered(self, name: str, where: Pixels, places: NDArray[np.float64]) -> Hits:
         """What rays meet through these places of pixels that follow from the shape: other lights,
@@ -174,7 +174,7 @@ class _Look:
 
         return self._piece.remembered(f"{name} met by rays", key, followed)
 
-    def _put_down(self, where: Pixels, hits: Hits, share: float) -> None:
+    def _show(self, where: Pixels, hits: Hits, share: float) -> None:
         colours = _coloured(hits, self._body)
         _put_down(hits.what, colours, *where, np.float32(share), self.met, self.pixels)
 
