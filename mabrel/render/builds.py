@@ -9,13 +9,12 @@ from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
 from mabrel.render.parts import Broken, Past, parts_node
 from mabrel.render.pieces import LONGEST_PIECE
+from mabrel.render.room import most_room, told_of_room
 from mabrel.render.setting import Setting
 from mabrel.render.sources import Source
 from mabrel.render.view import View
 from mabrel.render.work import Images, Work
 from mabrel.steps import (
-    Bound,
-    Margin,
     Piece,
     Scene,
     StepKind,
@@ -31,11 +30,7 @@ from mabrel.title.varying import varying_in
 
 MEMORY_LIMIT = 4 * 2**30
 """Bytes that one render may need by estimate; more is refused with an error."""
-BEYOND = ("depth", "ground", "lens")
-"""What these reach beyond the frame is seen by few later steps, so it is left out."""
 _WORKING = 50  # numbers a pixel that a step needs on the way
-_WIDEST = 2.0  # times what it would be on a level card, that a turned one may become
-
 
 Breaks = Callable[[], Node[Broken]]
 """Plans what a build has broken its layer into so far."""
@@ -81,11 +76,12 @@ def _stepped(
     kind, settings = kind_of(step.step), plans.settings(step)
     where = where_at(step.where, plans.time)
     strength = value_at(step.strength, plans.time)
-    scene = Scene(setting.plan.scale, setting.around)
     given = before.bound
     if kind.stage == "lens" and not setting.plan.card.turned:
         given = given.settled()
-    most = _most(kind, given, settings, setting)
+    setting = told_of_room(kind, given, settings, setting)
+    scene = Scene(setting.plan.scale, setting.around)
+    most = most_room(kind, given, settings, setting)
     bound = kind.planned(given, settings, scene, most)
     images = _images(plans, setting.view, step, settings)
     matte = _matte(plans, setting, where)
@@ -129,28 +125,6 @@ def _fact(asked: str) -> str:
 def _gained(kind: StepKind) -> int:
     """Numbers a pixel that a step's result has more than its input, at most."""
     return 4 * len({"behind", "front"} & set(kind.writes)) + ("body" in kind.writes)
-
-
-def _most(kind: StepKind, bound: Bound, settings: StepSettings, setting: Setting) -> Margin:
-    """The most room that a step may add: what fills the frame has nothing beyond it, of what
-    reaches far only as much is made as the frame can show, and on a card that is turned no more
-    than twice as much as on one that is not."""
-    if setting.around.fills_frame:
-        return Margin()
-    far = LONGEST_PIECE
-    if kind.stage not in BEYOND or setting.visible is None:
-        return Margin(far, far, far, far)
-    most = bound.region.room_within(Margin(far, far, far, far), setting.visible)
-    if not setting.plan.card.turned:
-        return most
-    level = kind.room(bound, settings, Scene(setting.plan.scale, setting.level))
-    needed = kind.room(bound, settings, Scene(setting.plan.scale, setting.around))
-    most = Margin(*map(min, most, needed))
-    frame = setting.level.frame or bound.region
-    flat = bound.region.grown(level).common(frame.joined(bound.region))
-    while any(most) and bound.region.grown(most).area > _WIDEST * flat.area:
-        most = Margin(*(side * 3 // 4 for side in most))
-    return most
 
 
 def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Images:

@@ -7,11 +7,12 @@ from typing import Any
 import numpy as np
 
 from mabrel.colour import blend
-from mabrel.render.builds import BEYOND, built
+from mabrel.render.builds import built
 from mabrel.render.floors import floor_node
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
 from mabrel.render.placing import Laid, in_picture, laid, reached
+from mabrel.render.room import BEYOND
 from mabrel.render.sources import washed_source
 from mabrel.render.view import View, whole_frame
 from mabrel.steps import Array, Margin, Piece, Region, Scene, kind_of

@@ -170,7 +170,8 @@ class Planner:
         lights = self._found("lights", lambda: varying_in([self.title.lights, self.title.rig]))
         lights_move = (*lights, *card_moves)
         varies: dict[str, tuple[Varying[Any], ...]] = dict.fromkeys(
-            ("turn", "viewer", "upright", "seen", "turned", "frame", "picture"), card_moves
+            ("turn", "viewer", "upright", "seen", "turned", "crowded", "frame", "picture"),
+            card_moves,
         )
         varies |= dict.fromkeys(("lights", "key", "light"), lights_move)
         return Setting(plan, view, around, level, visible, varies)

@@ -5,7 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.colour import over
 from mabrel.steps.region import Region
+
+Stretch = tuple[tuple[float, float], tuple[float, float]]
+"""2 × 2: from lengths on a card to lengths in the picture, in the middle of what is on it."""
 
 
 @dataclass(frozen=True)
@@ -28,3 +32,24 @@ class Cast:
         wide = np.zeros((region.height, region.width, 4), np.float32)
         wide[self.region.within(region)] = self.pixels
         return Cast(region, wide)
+
+    def over(self, below: "Cast | None") -> "Cast":
+        """Both, over a region that holds them."""
+        if below is None:
+            return self
+        region = self.region.joined(below.region)
+        return Cast(region, over(below.grown_to(region).pixels, self.grown_to(region).pixels))
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A body that no plane of its card could hold, and which is drawn in the picture."""
+
+    region: Region
+    """In the picture's own render pixels, from the layer's origin."""
+    cover: NDArray[np.float32]
+    """(H, W), over `region`: coverage of all that is solid."""
+    stretch: Stretch
+    """How its card is seen."""
+    under: Cast | None = None
+    """What is drawn under it in the picture, and belongs to it."""

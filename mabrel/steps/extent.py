@@ -7,6 +7,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.steps.cast import Stretch
 from mabrel.steps.region import Margin, Region
 
 Box = tuple[float, float, float, float]
@@ -36,6 +37,10 @@ class Extent(Protocol):
     def outline(self) -> Lines | None:
         """(N, 4: x1, y1, x2, y2): its edge; None where only the matte knows it."""
 
+    @property
+    def stretch(self) -> Stretch | None:
+        """How its card is seen, if its body is drawn in the picture and not on that."""
+
     def lowest(self, down: tuple[float, ...]) -> float | None:
         """How far its solid ink reaches in the direction `down`, in render pixels from the
         layer's centre; None where there is no ink."""
@@ -59,6 +64,8 @@ class Bound:
     """How far beyond its outline it grows on the way back."""
     cast: Region | None = None
     """The part of the picture on which it casts something."""
+    stretch: Stretch | None = None
+    """How its card is seen, if its body is drawn in the picture and not on that."""
 
     def lowest(self, down: tuple[float, ...]) -> float | None:
         """As `Extent.lowest`: that of the outline, or of the box where there is none."""

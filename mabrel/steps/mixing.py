@@ -39,6 +39,7 @@ def mixed(before: Piece, after: Piece, weight: Weight) -> Piece:
         body=body,
         plate=plate,
         cast=_cast(before.cast, after.cast, weight),
+        sides=after.sides if after.sides is before.sides else None,
     )
 
 

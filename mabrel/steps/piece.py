@@ -7,7 +7,7 @@ them, a matte with its outline, box and distance.
 
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any, TypeVar, cast
+from typing import Any, NamedTuple, TypeVar, cast
 
 import cv2
 import numpy as np
@@ -20,27 +20,44 @@ from mabrel.field.lowest import lowest
 from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
 from mabrel.field.room import with_room
 from mabrel.kernels import kernel
-from mabrel.steps.cast import Cast
+from mabrel.steps.cast import Beside, Cast, Stretch
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.ink import ink_of
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
 T = TypeVar("T")
+Pause = Callable[[], None]
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
 """All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
 _NOTHING = np.zeros((0, 0), np.float32)
+
+
+class Seen(NamedTuple):
+    """What one sees of a body from anywhere, without its face."""
+
+    pixels: Array
+    """(H, W, 4): premultiplied; nothing where it is the face."""
+    there: NDArray[np.bool_]
+    """(H, W): whether the middle of a pixel shows any of the body, or of its face."""
+    place: Array
+    """(H, W, 3): where that lies, in the card's axes."""
 
 
 @dataclass(frozen=True)
 class Sides:
     """Sides as they can be seen from anywhere."""
 
-    plane: Array
-    """(H, W, 4): as they are seen on the card."""
-    seen: Callable[[Rays, Region, Callable[[], None]], Array]
-    """Premultiplied colours over a region, through the pixels of which rays run; nothing where
-    they meet the face. The last is called now and then, and raises to give up."""
+    behind: Array | None
+    """(H, W, 4): what is behind the face of the piece that they belong to; None where they are
+    seen beside its card, and nothing else is behind it."""
+    seen: Callable[[Rays, Region, Pause], Seen]
+    """Over a region through the pixels of which rays run. The last is called now and then, and
+    raises to give up."""
+    under: Array | None = None
+    """(H, W, 4): what of `behind` lies under them."""
+    outgrown: float = 0.0
+    """How far beyond the outline they grow on their way back, in pixels."""
 
 
 @dataclass(frozen=True)
@@ -84,6 +101,8 @@ class Piece:
     """What single steps, by their id, added to the height; only of those asked for later."""
     sides: Sides | None = None
     """The sides of its body, if they run straight back; for all who look at it from elsewhere."""
+    beside: Beside | None = None
+    """Its body, if that is drawn in the picture and not on the card."""
     _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
 
     @property
@@ -138,6 +157,11 @@ class Piece:
         """The most that its relief leaves the card, in pixels."""
         return max(float(self.height.max(initial=0)), -float(self.height.min(initial=0)))
 
+    @property
+    def stretch(self) -> Stretch | None:
+        """How its card is seen, if its body is drawn in the picture and not on that."""
+        return None if self.beside is None else self.beside.stretch
+
     def lowest(self, down: tuple[float, ...]) -> float | None:
         """How far its ink reaches in the direction `down`, in render pixels from the layer's
         centre: that of all but sides that lie straight behind it, which are seen shifted by the
@@ -157,10 +181,19 @@ class Piece:
     # The face
 
     @property
-    def body_alone(self) -> Sides | None:
-        """Its sides, where nothing else is behind its face."""
-        alone = self.sides is not None and self.behind is self.sides.plane
-        return self.sides if alone else None
+    def body_known(self) -> Sides | None:
+        """Its sides, where no step has changed since what is behind its face but by laying
+        something under it."""
+        known = self.sides is not None and self.behind is self.sides.behind
+        return self.sides if known else None
+
+    @property
+    def without_sides(self) -> "Piece":
+        """All of it but the sides that are known."""
+        known = self.body_known
+        if known is None:
+            return self
+        return replace(self, behind=known.under, body=self.plate, sides=None)
 
     def recoloured(self, change: Callable[[Array], Array]) -> "Piece":
         """Every colour of the face ((H, W, 4)) through `change`, and likewise those that steps
@@ -185,11 +218,18 @@ class Piece:
         def changed(plane: Array | None) -> Array | None:
             return None if plane is None else change(plane, self.region)
 
-        thrown = self.cast
+        thrown, known, behind = self.cast, self.body_known, changed(self.behind)
+
+        def seen(rays: Rays, region: Region, pause: Pause) -> Seen:
+            assert known is not None
+            found = known.seen(rays, region, pause)
+            return found._replace(pixels=change(found.pixels, region))
+
         return replace(
             self,
             face=change(self.face, self.region),
-            behind=changed(self.behind),
+            behind=behind,
+            sides=known and replace(known, behind=behind, seen=seen, under=changed(known.under)),
             front=changed(self.front),
             added=changed(self.added),
             cast=thrown and Cast(thrown.region, change(thrown.pixels, thrown.region)),
@@ -200,7 +240,7 @@ class Piece:
 
     def without_planes(self) -> "Piece":
         """The face alone: nothing behind, before or around it."""
-        return replace(self, behind=None, front=None, cast=None)
+        return replace(self, behind=None, front=None, cast=None, sides=None)
 
     def in_front(self, source: Array) -> "Piece":
         """With `source` ((H, W, 4)) over all that is in front."""
@@ -217,24 +257,22 @@ class Piece:
 
     def beneath(self, source: Array) -> "Piece":
         """With `source` under all that is behind the face."""
-        return replace(self, behind=source if self.behind is None else over(source, self.behind))
+        known = self.body_known
+        if known is None:
+            return replace(self, behind=_under(source, self.behind))
+        # What is known of the sides stays true, and the same array tells so.
+        behind, under = _under(source, self.behind), _under(source, known.under)
+        return replace(self, behind=behind, sides=replace(known, behind=behind, under=under))
 
     def casting(self, thrown: Cast) -> "Piece":
         """With `thrown` under all that it casts on its surroundings already."""
-        if self.cast is None:
-            return replace(self, cast=thrown)
-        region = self.cast.region.joined(thrown.region)
-        above, below = self.cast.grown_to(region), thrown.grown_to(region)
-        return replace(self, cast=Cast(region, over(below.pixels, above.pixels)))
+        return replace(self, cast=thrown if self.cast is None else self.cast.over(thrown))
 
-    def beside(self, seen: Cast, hides: bool) -> "Piece":
+    def seen_beside(self, seen: Cast, stretch: Stretch, hides: bool) -> "Piece":
         """With a body that is seen beside its card, over all that it casts; where it `hides` the
         card, nothing of that is seen any more."""
-        done = replace(self, cast=seen)
-        if self.cast is not None:
-            region = self.cast.region.joined(seen.region)
-            below, above = self.cast.grown_to(region), seen.grown_to(region)
-            done = replace(self, cast=Cast(region, over(below.pixels, above.pixels)))
+        beside = Beside(seen.region, seen.pixels[..., 3], stretch)
+        done = replace(self, cast=seen.over(self.cast), beside=beside)
         if not hides:
             return done
         return replace(done, face=np.zeros_like(self.face), behind=None, front=None, added=None)
@@ -267,7 +305,9 @@ class Piece:
         """With another matte, whose edge is `outline` where that is known. Its box follows from
         them, unless it is known better."""
         box = box or _box_of(outline, matte, self)
-        return replace(self, matte=matte, outline=outline, box=box, sides=None, _memo={})
+        return replace(
+            self, matte=matte, outline=outline, box=box, sides=None, beside=None, _memo={}
+        )
 
     def moved(
         self, taken: Callable[[Array, bool], Array], matte: Array, outline: Lines | None = None
@@ -347,7 +387,7 @@ class Piece:
         changes["face"] = cv2.copyMakeBorder(self.face, *sides_of_it, cv2.BORDER_REPLICATE)
         memo: dict[str, Any] = self.remembered("grown", margin, dict)
         memo.setdefault("within", (None, (self._bare, margin)))
-        sides = self._sides_over(changes.get("behind"))
+        sides = self._sides_over(changes.get("behind"), empty)
         return replace(self, region=region, sides=sides, _memo=memo, **changes)
 
     @property
@@ -358,16 +398,24 @@ class Piece:
             added=None, cast=None, reliefs={}, sides=None,
         )  # fmt: skip
 
-    def _sides_over(self, behind: Array | None) -> "Sides | None":
-        """Its sides in another region, where `behind` is what lies behind its face."""
-        known = self.body_alone
-        return None if known is None or behind is None else replace(known, plane=behind)
+    def _sides_over(self, behind: Array | None, change: Callable[[Array], Array]) -> "Sides | None":
+        """Its sides in another region, where `behind` is what lies behind its face, and `change`
+        takes arrays there."""
+        known = self.body_known
+        if known is None:
+            return None
+        under = None if known.under is None else change(known.under)
+        return replace(known, behind=behind, under=under)
 
     def cropped(self, part: Region) -> "Piece":
         """A part of its region; what it casts stays as it is."""
         inside = part.within(self.region)
-        changes = self._each(lambda array: np.ascontiguousarray(array[inside]))
-        sides = self._sides_over(changes.get("behind"))
+
+        def cut(array: Array) -> Array:
+            return np.ascontiguousarray(array[inside])
+
+        changes = self._each(cut)
+        sides = self._sides_over(changes.get("behind"), cut)
         return replace(self, region=part, sides=sides, _memo={}, **changes)
 
     def _each(
@@ -390,6 +438,10 @@ def _box_of(outline: Lines | None, matte: Array, piece: Piece) -> Box:
     ink = Region(left, top, right - left, bottom - top)
     ink = ink.moved(piece.region.left, piece.region.top)
     return float(ink.left), float(ink.top), float(ink.right), float(ink.bottom)
+
+
+def _under(source: Array, plane: Array | None) -> Array:
+    return source if plane is None else over(source, plane)
 
 
 def _greater(a: Array, b: Array) -> Array:

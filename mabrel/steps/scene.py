@@ -60,6 +60,8 @@ class Surroundings:
     """The part of the picture, in those pixels, beyond which nothing is shown."""
     picture: Region | None = None
     """All of the frame, in those pixels."""
+    crowded: bool = False
+    """Whether a step would need more room on its card, which is turned, than that may have."""
     fills_frame: bool = False
     """Whether the layer has no edge of its own: backdrops, floors and washes."""
     letters: Callable[[], tuple[LetterPlace, ...]] = _no_letters
@@ -146,6 +148,12 @@ class Scene:
     def turned(self) -> bool:
         """Whether its card doesn't lie as the frame does."""
         found: bool = self._ask("turned", self.around.seen is not None)
+        return found
+
+    @property
+    def crowded(self) -> bool:
+        """Whether its card, which is turned, may not have as much room as the step would need."""
+        found: bool = self._ask("crowded", self.around.crowded)
         return found
 
     @property

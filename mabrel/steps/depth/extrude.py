@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from mabrel.colour import curve_table, from_code
-from mabrel.field.body import Rays
+from mabrel.field.body import NOTHING, Rays
 from mabrel.field.extrusion import silhouette
 from mabrel.light.table import ABOVE
 from mabrel.steps.cast import Cast
@@ -18,11 +18,11 @@ from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.parts.areas import minus
 from mabrel.steps.parts.solid import Shape, Solid, area_of
 from mabrel.steps.parts.swept import sides_of
-from mabrel.steps.piece import Array, Piece, Sides
+from mabrel.steps.piece import Array, Pause, Piece, Seen, Sides
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
-from mabrel.steps.sides.apart import is_apart, rays_apart, target_of
-from mabrel.steps.sides.drawing import Body, Pause, drawn
+from mabrel.steps.sides.apart import is_apart, rays_apart, stretch_of, target_of
+from mabrel.steps.sides.drawing import Body, drawn
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,
@@ -90,8 +90,8 @@ def _after(bound: Bound, room: Margin, settings: Extrude, scene: Scene) -> Bound
     deep = max(bound.depth, length)
     wider = max(bound.outgrown, outgrown(_profile(settings, scene)))
     if _apart(settings, scene):
-        target = target_of(bound, length, outgrown(_profile(settings, scene)), scene)
-        bound = bound.casting(target)
+        target = target_of(bound.region, length, outgrown(_profile(settings, scene)), scene)
+        bound = replace(bound.casting(target), stretch=stretch_of(bound.region, length, scene))
     return replace(bound.grown(room), depth=deep, outgrown=wider)
 
 
@@ -146,11 +146,15 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     wider = outgrown(body.grown)
     if _apart(settings, scene):
         solid = piece.deepened(piece.matte, body.length, wider)
-        target = target_of(piece, body.length, wider, scene)
+        target = target_of(piece.region, body.length, wider, scene)
         if not target.area:
             return solid
         seen = drawn(piece, body, rays_apart(scene), target, _RAYS_APART, scene.pause)
-        return solid.beside(Cast(target, seen.pixels), hides=scene.viewer[2] < 0)
+        hidden = scene.viewer[2] < 0
+        stretch = stretch_of(piece.region, body.length, scene)
+        done = solid.seen_beside(Cast(target, seen.pixels), stretch, hides=hidden)
+        own = body if hidden else replace(body, front=None)
+        return replace(done, sides=_sides(done, done.behind, piece, own, _RAYS_APART))
     way = _way(settings, scene)
     cover, depth = _silhouette(piece, body, way, scene)
     shown = shows(piece.matte, cover), _sure(depth, cover)
@@ -160,13 +164,18 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
     plane = under_face(piece.matte, cover, seen, front_of(body.paint))
     done = solid.just_behind(plane)
-    if not back or piece.behind is not None:
-        return done
+    return replace(done, sides=_sides(done, piece.behind, piece, body, _RAYS)) if back else done
 
-    def from_elsewhere(rays: Rays, target: Region, pause: Pause) -> Array:
-        return drawn(piece, body, rays, target, _RAYS, pause).pixels
 
-    return replace(done, sides=Sides(plane, from_elsewhere))
+def _sides(done: Piece, under: Array | None, piece: Piece, body: Body, count: int) -> Sides:
+    """Those of `done`, over what lies `under` them, for all who look at it from elsewhere: by so
+    many rays a pixel."""
+
+    def from_elsewhere(rays: Rays, target: Region, pause: Pause) -> Seen:
+        found = drawn(piece, body, rays, target, count, pause)
+        return Seen(found.pixels, found.what != NOTHING, found.place)
+
+    return Sides(done.behind, from_elsewhere, under, outgrown(body.grown))
 
 
 def _sure(depth: Array, cover: Array) -> Array:

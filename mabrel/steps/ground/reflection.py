@@ -3,15 +3,13 @@
 import functools
 import math
 from collections.abc import Iterator
-from dataclasses import replace
-from typing import ClassVar, Literal, NamedTuple
+from typing import ClassVar, Literal
 
 import cv2
 import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
-from mabrel.field.body import Rays
 from mabrel.field.fading import fade
 from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
@@ -20,16 +18,18 @@ from mabrel.field.varying_blur import varying_blur
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
 from mabrel.steps.faces.flattening import solid_picture
-from mabrel.steps.kind import StepSettings, step
-from mabrel.steps.piece import Array, Piece, Sides
-from mabrel.steps.planes.projections import (
-    Matrix,
-    along,
-    floor_level,
-    mirrored,
-    seen_region,
-    shown,
+from mabrel.steps.ground.mirroring import (
+    Floor,
+    Mirror,
+    Stand,
+    body_seen,
+    heights,
+    heights_of_body,
+    mirror_of,
 )
+from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.piece import Array, Piece
+from mabrel.steps.planes.projections import along, floor_level, shown
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
@@ -82,15 +82,6 @@ class Reflection(StepSettings):
     )
 
 
-class Stand(NamedTuple):
-    """A part of the letters: where it is (None for all of `box`), all that is solid of it, and how
-    far down its floor lies, in render pixels."""
-
-    inside: Array | None
-    box: Region
-    level: float
-
-
 def _stands(piece: Piece, settings: Reflection, scene: Scene) -> Iterator[Stand]:
     offset = settings.offset * scene.scale
     if settings.touches == "lowest":
@@ -117,7 +108,7 @@ def _after(bound: Bound, room: Margin, settings: Reflection, scene: Scene) -> Bo
     if level is None:
         return bound
     stand = Stand(None, bound.region, level + settings.offset * scene.scale)
-    mirror = _mirror(stand, settings, scene)
+    mirror = mirror_of(stand, bound, bound.outgrown, _floor(settings, scene), scene)
     return bound if mirror is None else bound.casting(mirror.target)
 
 
@@ -127,7 +118,12 @@ def _after(bound: Bound, room: Margin, settings: Reflection, scene: Scene) -> Bo
     words="mirror, wet floor, glossy floor, water, table, polished",
     reads=("matte", "face", "behind", "front"),
     writes=("cast", "matte", "behind", "front", "body"),
-    asks=lambda settings, scene: (scene.upright, scene.seen, scene.frame, scene.viewer),
+    asks=lambda settings, scene: (
+        scene.upright,
+        scene.seen,
+        scene.frame,
+        scene.viewer,
+    ),
     after=_after,
 )
 def reflection(piece: Piece, settings: Reflection, scene: Scene) -> Piece:
@@ -149,68 +145,66 @@ def _nothing() -> Cast:
     return Cast(Region(0, 0, 1, 1), np.zeros((1, 1, 4), np.float32))
 
 
-class Mirror(NamedTuple):
-    """How a stand is mirrored."""
-
-    matrix: Matrix
-    """3 × 3: from the card to the picture."""
-    box: Region
-    """As much of the stand's box as its mirror image shows."""
-    spare: int
-    """How far its blur reaches, on the card."""
-    target: Region
-    """The part of the picture in which it is seen."""
-
-
-def _mirror(stand: Stand, settings: Reflection, scene: Scene) -> Mirror | None:
-    """None where no mirror image is seen."""
+def _floor(settings: Reflection, scene: Scene) -> Floor:
+    far = max(settings.gone_at, settings.fades_from) * scene.scale
+    blurred = blur_margin(settings.blur * scene.scale + settings.softer * 0.5 * far)
     slant = math.tan(math.radians(settings.slant))
-    matrix = scene.seen @ mirrored(scene, stand.level, settings.height, slant)
-    far = _far(settings, scene)
-    spare = blur_margin(settings.blur * scene.scale + settings.softer * 0.5 * far)
-    reach = spare + math.ceil(settings.ripples * scene.scale) + 2
-    box = _shown_part(stand, scene.down, far)
-    target = seen_region(matrix, box.grown(Margin(reach, reach, reach, reach)), scene)
-    return Mirror(matrix, box, spare, target) if box.area and target.area else None
-
-
-def _far(settings: Reflection, scene: Scene) -> float:
-    """The height over the floor at which it is gone, in render pixels."""
-    return max(settings.gone_at, settings.fades_from) * scene.scale
+    broken = math.ceil(settings.ripples * scene.scale)
+    return Floor(settings.height, slant, far, blurred, broken)
 
 
 def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) -> Cast | None:
-    """Light of one stand: faded and softened on the card by the height over the floor, then
-    mirrored into the picture."""
-    mirror = _mirror(stand, settings, scene)
+    """Light of one stand, faded and softened by the height over the floor."""
+    floor = _floor(settings, scene)
+    known = piece.body_known if floor.is_plain and settings.touches == "lowest" else None
+    mirror = mirror_of(stand, piece, 0 if known is None else known.outgrown, floor, scene)
     if mirror is None:
         return None
-    box, spare, far = mirror.box, mirror.spare, _far(settings, scene)
-    body = piece.body_alone if _is_plain(settings) else None
-    own = solid_picture(piece if body is None else replace(piece, behind=None, body=None), box)
+    above = None
+    if known is None:
+        seen = _of_card(piece, stand, mirror, floor, settings, scene)
+    else:
+        scene.pause()
+        found = known.seen(mirror.rays, mirror.target, scene.pause)
+        above = heights_of_body(found, stand, floor, scene)
+        light = body_seen(piece, found, mirror, stand, scene)
+        seen = _softened(light, above, floor, settings, scene)
+    if settings.patches > 0 or settings.thinning > 0:
+        scene.pause()
+        above = heights(stand, mirror, floor, scene) if above is None else above
+        further = above / np.float32(max(floor.far, 1.0))
+        share = np.float32(settings.patches) + np.float32(settings.thinning) * further
+        origin = (mirror.target.left, mirror.target.top)
+        seen = patched(seen, origin, np.minimum(share, 1.2), _ripples(settings, scene))
+    return Cast(mirror.target, seen)
+
+
+def _of_card(
+    piece: Piece, stand: Stand, mirror: Mirror, floor: Floor, settings: Reflection, scene: Scene
+) -> Array:
+    """Light (H, W, 4) of what is on the card, faded and softened there."""
+    box, spare = mirror.box, floor.blurred
+    own = solid_picture(piece, box)
     if stand.inside is not None:
         own = own * stand.inside[box.within(piece.region)][..., None]
     part = box.grown(Margin(spare, spare, spare, spare))
     above = np.maximum(np.float32(stand.level) - along(part, np.array(scene.down)), 0)
     light = np.zeros((part.height, part.width, 4), np.float32)
     light[box.within(part)] = light_of(own)
+    blurred = _softened(light, above, floor, settings, scene)
+    scene.pause()
+    return shown(blurred, mirror.matrix, part, mirror.target)
+
+
+def _softened(
+    light: Array, above: Array, floor: Floor, settings: Reflection, scene: Scene
+) -> Array:
+    """Light (H, W, 4), which is changed, faded and softened by how high it is `above` the floor."""
     fade(light, above, *_fading(settings, scene))
-    softness = np.float32(settings.softer * 0.5) * np.minimum(above, np.float32(far))
-    soft = np.asarray(np.float32(settings.blur * scene.scale) + softness, np.float32)
+    further = np.float32(settings.softer * 0.5) * np.minimum(above, np.float32(floor.far))
     scene.pause()
-    blurred = varying_blur(light, soft, scene.pause)
-    scene.pause()
-    seen = shown(blurred, mirror.matrix, part, mirror.target)
-    if body is not None:
-        seen = over(_sides(body, stand, mirror, settings, scene), seen)
-    if settings.patches > 0 or settings.thinning > 0:
-        scene.pause()
-        further = np.minimum(above / np.float32(max(far, 1.0)), 1)
-        further = shown(further, mirror.matrix, part, mirror.target)
-        share = np.float32(settings.patches) + np.float32(settings.thinning) * further
-        origin = (mirror.target.left, mirror.target.top)
-        seen = patched(seen, origin, np.minimum(share, 1.2), _ripples(settings, scene))
-    return Cast(mirror.target, seen)
+    soft = np.asarray(np.float32(settings.blur * scene.scale) + further, np.float32)
+    return varying_blur(light, soft, scene.pause)
 
 
 def _fading(settings: Reflection, scene: Scene) -> tuple[float, float]:
@@ -219,44 +213,9 @@ def _fading(settings: Reflection, scene: Scene) -> tuple[float, float]:
     return start, max(end - start, 1e-3)
 
 
-def _is_plain(settings: Reflection) -> bool:
-    """Whether it is a mirror's image, of all letters on one floor."""
-    return settings.touches == "lowest" and settings.height == 1 and settings.slant == 0
-
-
-def _sides(body: Sides, stand: Stand, mirror: Mirror, settings: Reflection, scene: Scene) -> Array:
-    """Light (H, W, 4) of a body's sides as a mirror shows them: seen from where the viewer would
-    stand beneath the floor."""
-    down = np.array(scene.down)
-    turn = np.eye(3) - 2 * np.outer(down, down)
-    start = np.zeros((3, 3))
-    start[:, 2] = turn @ np.array(scene.viewer) + 2 * stand.level * down
-    rays = Rays(start, np.asarray(turn @ np.linalg.inv(scene.seen[:, :3]), np.float64), 1e-6)
-    scene.pause()
-    light = light_of(body.seen(rays, mirror.target, scene.pause))
-    far = _far(settings, scene)
-    room = math.ceil(far) + mirror.spare
-    part = mirror.box.grown(Margin(room, room, room, room))
-    above = np.maximum(np.float32(stand.level) - along(part, down), 0)
-    above = np.minimum(shown(above, mirror.matrix, part, mirror.target), np.float32(far))
-    fade(light, above, *_fading(settings, scene))
-    soft = np.float32(settings.blur * scene.scale) + np.float32(settings.softer * 0.5) * above
-    return varying_blur(light, np.asarray(soft, np.float32), scene.pause)
-
-
 def _ripples(settings: Reflection, scene: Scene) -> Ripples:
     size = settings.size * scene.scale
     return Ripples(size, settings.seed, settings.phase, settings.around)
-
-
-def _shown_part(stand: Stand, down: tuple[float, ...], far: float) -> Region:
-    """As much of a stand's box as is not so high over the floor that its mirror image is gone."""
-    box = stand.box
-    if down[1] <= 0.05:  # the card leans so far that its top is no higher than its foot
-        return box
-    most = max(box.left * down[0], box.right * down[0])
-    top = max(math.floor((stand.level - far - most) / down[1]) - 1, box.top)
-    return box.common(Region(box.left, top, box.width, max(box.bottom - top, 0)))
 
 
 def _finished(light: Array, region: Region, settings: Reflection, scene: Scene) -> Array:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at, met_between
 from mabrel.field.body import Seen as Hits
 from mabrel.kernels import kernel
-from mabrel.steps.piece import Array, Piece
+from mabrel.steps.piece import Array, Pause, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
 from mabrel.steps.sides.rays import BETWEEN, EDGE, MARCHED, beside, looked_at
@@ -24,7 +24,6 @@ Places = NDArray[np.float64]
 Pixels = tuple[NDArray[np.intp], ...]
 """Their rows, and their columns."""
 Texture = Callable[[Places, Array], Array]
-Pause = Callable[[], None]
 
 
 @dataclass(frozen=True)
@@ -58,6 +57,10 @@ class Drawn:
     """(H, W, 4): premultiplied."""
     met: Array
     """(H, W), 0..1: the share of rays that met sides or back."""
+    what: NDArray[np.int8]
+    """(H, W): what the ray through the middle of a pixel meets (`mabrel.field.body`)."""
+    place: Array
+    """(H, W, 3): where, in the card's axes."""
 
 
 def drawn(
@@ -93,7 +96,7 @@ def drawn(
         look.beside_them((y[chosen], x[chosen]), others, own)
     new = ~followed
     look.beside_them((y[new], x[new]), np.concatenate([others, _MIDDLE]), MARCHED)
-    return Drawn(look.pixels, look.met)
+    return Drawn(look.pixels, look.met, look.what, look.place)
 
 
 class _Look:
