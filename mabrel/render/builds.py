@@ -23,6 +23,7 @@ from mabrel.steps import (
     settings_of_kind,
     where_at,
 )
+from mabrel.steps.textures.tiling import lie_in_frame
 from mabrel.title import LayerMatte, Play, Step, Where, value_at
 from mabrel.title.kinds import IMAGE_OF_LAYER
 from mabrel.title.playing import RUNNING, named_as_clip
@@ -130,7 +131,8 @@ def _gained(kind: StepKind) -> int:
 def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Images:
     names = [name for _, name in settings_of_kind(step, "image")]
     layers = [name for name in names if name.startswith(IMAGE_OF_LAYER)]
-    nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER)) for name in layers]
+    in_frame = lie_in_frame(settings)
+    nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER), in_frame) for name in layers]
     play = step.play or Play()
     files = [plans.reader.version(name, plans.time, play) for name in names if name not in layers]
     runs = any(named_as_clip(name) for name in names if name not in layers)

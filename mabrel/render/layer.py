@@ -79,8 +79,9 @@ class Plans(Protocol):
     def setting(self, view: View, plan: LayerPlan) -> "Setting":
         """Where the steps of a layer's build work."""
 
-    def image(self, view: View, layer: str) -> Node[Image]:
-        """A layer as an image for a step: whole, whatever part of the frame is rendered."""
+    def image(self, view: View, layer: str, in_frame: bool) -> Node[Image]:
+        """A layer as an image for a step: whole, whatever part of the frame is rendered; trimmed
+        to its ink, or as large as the frame and where it lies `in_frame`."""
 
     def canvas(self, view: View, layers: Sequence[Layer]) -> Node[Any]:
         """Layers over one another, (H, W, 4) over the view's region."""

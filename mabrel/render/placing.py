@@ -22,6 +22,10 @@ class Laid(NamedTuple):
     region: Region
     pixels: Array
 
+    def over(self, region: Region) -> Array:
+        """(H, W, 4): the same over another part of the picture."""
+        return _placed(self.region, self.pixels, region)
+
     @property
     def arrays(self) -> list[Array]:
         return [self.pixels]

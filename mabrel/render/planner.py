@@ -15,6 +15,7 @@ from mabrel.render.builds import Cut, built
 from mabrel.render.canvas import canvas_node, reach_of
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node, key_of
+from mabrel.render.placing import laid
 from mabrel.render.reading import Reader
 from mabrel.render.running import Measure
 from mabrel.render.setting import Setting
@@ -248,20 +249,25 @@ class Planner:
             moving += varying_in([layer.source, *self._placed_by(layer)])
         return moving
 
-    def image(self, view: View, layer: str) -> Node[Image]:
-        """A layer as it looks by itself, trimmed to its ink, for a step: whole, whatever part of
-        the frame is rendered."""
+    def image(self, view: View, layer: str, in_frame: bool) -> Node[Image]:
+        """A layer as it looks by itself, for a step: whole, whatever part of the frame is
+        rendered; trimmed to its ink, or as large as the frame and where it lies `in_frame`."""
         scale = min(view.scale, FINEST_IMAGE)
         whole = View(scale, whole_frame(self.title.frame, scale), framed=False)
         plan = self.layer(whole, self.title.layer(layer))
 
         def work(piece: Piece) -> Image:
+            if in_frame:
+                seen = laid(plan, piece, whole.region, scale).over(whole.region)
+                return Image(covering(seen), framed=True)
             own = piece.without_cast() if plan.card.turned else piece.settled()
             return _trimmed(flattened(own, plan.face_opacity))
 
-        key = key_of(image=plan.node, face=plan.face_opacity, turned=plan.card.turned)
-        region = plan.bound.region
+        lies = plan.place if in_frame else plan.card.turned
+        key = key_of(image=plan.node, face=plan.face_opacity, in_frame=in_frame, lies=lies)
+        region = whole.region if in_frame else plan.bound.region
         varies = tuple(varying_in(getattr(plan.layer, "face_opacity", None)))
+        varies += plan.placed_by if in_frame else ()
         return Node("image", layer, key, region, work, (plan.node,), varies)
 
     def canvas(self, view: View, layers: Sequence[Layer]) -> Node[Array]:

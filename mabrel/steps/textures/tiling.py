@@ -66,6 +66,12 @@ def running(fit: Fit, size: float, shift: tuple[float, float], phase: float, sce
     return Lay(fit, wide, (shift[0] * scene.scale + on, shift[1] * scene.scale))
 
 
+def lie_in_frame(settings: object) -> bool:
+    """Whether layers as pictures are wanted where they lie in the frame, and not by themselves."""
+    spread = getattr(settings, "fit", None) not in ("tile", "mirror")
+    return getattr(settings, "lies", None) == "frame" and spread
+
+
 def where_it_lies(lies: Lies, scene: Scene) -> object:
     """All that `laid_in` asks for."""
     if lies == "lettering":

@@ -115,6 +115,27 @@ def test_a_picture_in_the_frame_lies_where_the_backdrop_has_it(placement: dict) 
     assert np.abs(plain - loose)[over].mean() > 0.03
 
 
+@pytest.mark.parametrize("placement", [{}, {"x": 90, "y": 40}, {"x": -60, "turn_y": 40}])
+@pytest.mark.parametrize("fit", ["stretch", "cover", "fit"])
+def test_a_layer_as_picture_in_the_frame_lies_where_it_is(placement: dict, fit: str) -> None:
+    """A lettering too, whose ink is only a part of the frame."""
+    mark = {"kind": "lettering", "id": "mark", "placement": placement,
+            "source": {"text": "KEEL", "size": 70},
+            "build": [{"step": "surface.flat", "settings": {"colour": "#c04020"}}]}  # fmt: skip
+    own = {"picture": "layer:mark", "fit": fit, "lies": "frame"}
+    ground = {"kind": "backdrop", "build": [{"step": "surface.picture", "settings": own}]}
+    frame = {"width": 480, "height": 270}
+
+    def seen(layers: list) -> np.ndarray:
+        return RENDERER.render(parse_title({"mabrel": 1, "frame": frame, "layers": layers})).pixels
+
+    shown = seen([ground, mark | {"visible": False}])
+    bare = {"kind": "backdrop", "build": []}
+    assert shown == pytest.approx(seen([bare, mark]), abs=0.02)
+    moved = mark | {"visible": False, "placement": placement | {"y": -70}}
+    assert np.abs(shown - seen([ground, moved])).max() > 0.3
+
+
 class TestOrnaments:
     @pytest.mark.parametrize("twist", [-90, -30, 30, 90])
     def test_twisted_arms_bend_and_never_cross(self, twist: float) -> None:
