@@ -1,5 +1,6 @@
 """Bodies all around: from the front, the edge and the back."""
 
+import importlib
 import math
 from typing import Any
 
@@ -169,3 +170,57 @@ def test_from_elsewhere_only_another_shape_is_met_anew(
     rays = sum(math.prod(shape) for shape in followed)
     assert rays > 0.8 * before if anew else rays < 0.2 * before
     assert again == pytest.approx(seen(Renderer(), **change), abs=1e-6)
+
+
+WORN = {"texture": "face", "textured": 1}
+MOVES: list[tuple[str, dict, dict]] = [
+    ("relief", {}, {"build": {"step": "relief.inflate", "settings": {"height": 0.9}}}),
+    ("face", {}, {"build": {"step": "surface.flat", "settings": {"colour": "#2050c0"}}}),
+    ("face on sides", WORN, {"build": {"step": "surface.flat", "settings": {"colour": "#2050c0"}}}),
+    ("light", {}, {"lights": [{"id": "key", "azimuth": 20, "elevation": 30}]}),
+    ("coloured light", {}, {"lights": [{"id": "key", "colour": "#4060ff"}]}),
+    ("lift", {"gloss": 0.8}, {"camera": {"lift": -150}}),
+    ("turn", {"gloss": 0.8}, {"placement": {"turn_y": 55, "y": -30}}),
+    ("edge", {}, {"placement": {"turn_y": 86, "y": -30}}),
+    ("word", {}, {"source": {"text": "OX", "size": 110}}),
+    ("size", {}, {"source": {"text": "HO", "size": 90}}),
+]
+
+
+@pytest.mark.parametrize(("extrude", "change"), [each[1:] for each in MOVES],
+                         ids=[each[0] for each in MOVES])  # fmt: skip
+def test_sides_are_made_once_for_a_shape_and_are_never_stale(
+    extrude: dict, change: dict, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drawn = importlib.import_module("mabrel.steps.depth.extrude").drawn
+    calls = []
+
+    def counted(*given: Any) -> Any:
+        calls.append(given)
+        return drawn(*given)
+
+    monkeypatch.setattr("mabrel.steps.depth.extrude.drawn", counted)
+    settings = {"towards": "back", "length": 60, "colour": "#a06020"} | extrude
+    build = [{"step": "relief.inflate"}, {"step": "light.shade"},
+             {"step": "depth.extrude", "settings": settings},
+             {"step": "ground.reflection", "settings": {"opacity": 1}}]  # fmt: skip
+    start = {"source": {"text": "HO", "size": 110}, "placement": {"turn_y": 30, "y": -30}}
+
+    def seen(by: Renderer, **changes: Any) -> np.ndarray:
+        steps = [GOLD, *build]
+        if own := changes.get("build"):
+            steps = [own if each["step"] == own["step"] else each for each in steps]
+        word = {"kind": "lettering"} | start | {"build": steps}
+        word |= {name: changes[name] for name in start if name in changes}
+        whole = {name: changes[name] for name in ("lights", "camera") if name in changes}
+        title = {"mabrel": 1, "frame": FRAME, "layers": [word]} | whole
+        return by.render(parse_title(title)).pixels
+
+    renderer = Renderer()
+    before = seen(renderer)
+    calls.clear()
+    again = seen(renderer, **change)
+    only_the_face = "build" in change and not extrude
+    assert (len(calls) == 0) == only_the_face
+    assert again == pytest.approx(seen(Renderer(), **change), abs=1e-6)
+    assert np.abs(again - before).max() > 0.02

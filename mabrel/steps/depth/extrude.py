@@ -1,7 +1,9 @@
 """Sides: the lettering pushed back out of the picture plane."""
 
 import math
+from collections.abc import Callable, Hashable
 from dataclasses import replace
+from typing import TypeVar
 
 import numpy as np
 import shapely
@@ -38,6 +40,7 @@ from mabrel.steps.sides.texture import back_of, textured
 from mabrel.steps.sides.under_face import front_of, shows, under_face
 from mabrel.steps.sides.way import Way, room_for
 
+T = TypeVar("T")
 _EVEN = 1.6
 _BESIDE, _SLIVER = 0.25, 6.0  # pixels, and square pixels, that a traced edge may leave the outline
 _RAYS, _RAYS_APART = 5, 17  # through a pixel where neighbours differ
@@ -143,6 +146,7 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     if settings.length * scene.scale < 0.01:
         return piece
     body = _body(piece, settings, scene)
+    kept = _Kept(piece, settings, scene)
     wider = outgrown(body.grown)
     if _apart(settings, scene):
         solid = piece.deepened(piece.matte, body.length, wider)
@@ -154,26 +158,57 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
         stretch = stretch_of(piece.region, body.length, scene)
         done = solid.seen_beside(Cast(target, seen.pixels), stretch, hides=hidden)
         own = body if hidden else replace(body, front=None)
-        return replace(done, sides=_sides(done, done.behind, piece, own, _RAYS_APART))
+        return replace(done, sides=_sides(done, done.behind, kept, own, _RAYS_APART))
     way = _way(settings, scene)
-    cover, depth = _silhouette(piece, body, way, scene)
-    shown = shows(piece.matte, cover), _sure(depth, cover)
-    rays = way.rays(body.length)
-    seen = drawn(piece, body, rays, piece.region, _RAYS, scene.pause, shown)
+    cover, plane = _on_card(kept, body, way)
     back = settings.towards == "back"
     solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
-    plane = under_face(piece.matte, cover, seen, front_of(body.paint))
     done = solid.just_behind(plane)
-    return replace(done, sides=_sides(done, piece.behind, piece, body, _RAYS)) if back else done
+    return replace(done, sides=_sides(done, piece.behind, kept, body, _RAYS)) if back else done
 
 
-def _sides(done: Piece, under: Array | None, piece: Piece, body: Body, count: int) -> Sides:
+class _Kept:
+    """Sides that are made once for a shape, whatever its relief and its colours, as long as they
+    don't show those."""
+
+    def __init__(self, piece: Piece, settings: Extrude, scene: Scene) -> None:
+        self.piece, self.settings, self.scene = piece, settings, scene
+
+    def remembered(self, name: str, body: Body, key: Hashable, make: Callable[[], T]) -> T:
+        settings, scene = self.settings, self.scene
+        if settings.texture in ("face", "picture") or settings.back == "face":
+            return make()
+        lights = None if body.lit is None else (scene.lights, body.lit.viewer)
+        whole = (settings, scene.scale, lights, body.front is None, key)
+        return self.piece.remembered(name, whole, make)
+
+
+def _on_card(kept: _Kept, body: Body, way: Way) -> tuple[Array, Array]:
+    """Coverage (H, W) of face and sides together, and the sides as they are seen under the face,
+    (H, W, 4)."""
+    piece, scene = kept.piece, kept.scene
+    cover, depth = _silhouette(piece, body, way, scene)
+
+    def made() -> Array:
+        shown = shows(piece.matte, cover), _sure(depth, cover)
+        rays = way.rays(body.length)
+        seen = drawn(piece, body, rays, piece.region, _RAYS, scene.pause, shown)
+        return under_face(piece.matte, cover, seen, front_of(body.paint))
+
+    return cover, kept.remembered("sides on the card", body, way, made)
+
+
+def _sides(done: Piece, under: Array | None, kept: _Kept, body: Body, count: int) -> Sides:
     """Those of `done`, over what lies `under` them, for all who look at it from elsewhere: by so
     many rays a pixel."""
 
     def from_elsewhere(rays: Rays, target: Region, pause: Pause) -> Seen:
-        found = drawn(piece, body, rays, target, count, pause)
-        return Seen(found.pixels, found.what != NOTHING, found.place)
+        def made() -> Seen:
+            found = drawn(kept.piece, body, rays, target, count, pause)
+            return Seen(found.pixels, found.what != NOTHING, found.place)
+
+        key = (target, rays.start.tobytes(), rays.way.tobytes(), rays.least, count)
+        return kept.remembered("sides from elsewhere", body, key, made)
 
     return Sides(done.behind, from_elsewhere, under, outgrown(body.grown))
 
