@@ -76,8 +76,9 @@ def cast_in_picture(plan: LayerPlan, piece: Piece, region: Region) -> Array:
 
 def _own(plan: LayerPlan, piece: Piece, part: Region, scale: float) -> Array:
     if plan.card.turned:
+        seen = extent(plan, piece.region, scale).common(part)  # what it casts reaches further
         flat = flattened(piece.without_cast(), plan.face_opacity)
-        return _turned(plan, piece.region, flat, part, scale)
+        return _placed(seen, _turned(plan, piece.region, flat, seen, scale), part)
     there = piece.region.moved(*plan.origin).common(part)
     own = piece.without_cast().cropped(there.moved(-plan.origin[0], -plan.origin[1]))
     return _placed(there, flattened(own, plan.face_opacity), part)

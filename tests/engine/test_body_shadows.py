@@ -1,5 +1,8 @@
 """Shadows of bodies, from lights all around."""
 
+import importlib
+from typing import Any
+
 import numpy as np
 import pytest
 
@@ -28,14 +31,66 @@ def shadow(bearing: float, length: float = 90) -> np.ndarray:
     return (render(shadowed(bearing, length)).pixels[..., :3].max(axis=-1) < 0.4)[160:]
 
 
-@pytest.mark.parametrize(
-    "change", [{"bearing": 140}, {"length": 60}, {"blur": 9}, {"opacity": 0.4}, {"softer": 1}]
-)
+def standing(
+    cast: dict | None = None, contact: dict | None = None, inflated: float = 0.3, **more: Any
+) -> Title:
+    """A puffed up body with both of its shadows."""
+    fallen = {"onto": "floor", "light": "own", "bearing": 110, "length": 1.5} | (cast or {})
+    build = [
+        {"step": "relief.inflate", "settings": {"height": inflated}},
+        {"step": "light.shade"},
+        {"step": "depth.extrude", "settings": {"towards": "back"} | more.get("deep", {})},
+        {"step": "ground.contact", "settings": {"reach": 20} | (contact or {})},
+        {"step": "ground.cast_shadow", "settings": fallen},
+    ]
+    word = {
+        "kind": "lettering",
+        "source": {"text": more.get("text", "HI"), "size": 110},
+        "placement": {"turn_y": more.get("turn", -35), "y": -20},
+        "build": build,
+    }
+    ground = {"kind": "backdrop", "source": {"colour": "#ffffff"}}
+    frame = {"width": 480, "height": 270}
+    camera = {"lift": more.get("lift", -500)}
+    return parse_title({"mabrel": 1, "frame": frame, "camera": camera, "layers": [ground, word]})
+
+
+CHANGES: list[dict] = [
+    *({"cast": each} for each in ({"bearing": 140}, {"length": 0.7}, {"blur": 9}, {"softer": 1},
+                                  {"opacity": 0.2}, {"fade": 0.1}, {"onto": "wall"},
+                                  {"colour": "#a02020"}, {"light": "key"})),
+    *({"contact": each} for each in ({"blur": 30}, {"reach": 90}, {"offset": 15},
+                                     {"opacity": 0.1})),
+    {"deep": {"length": 120}}, {"deep": {"taper": -12}}, {"text": "OX"}, {"turn": 20},
+    {"lift": -300},
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("change", CHANGES, ids=str)
 def test_what_is_remembered_of_a_shadow_is_never_stale(change: dict) -> None:
-    renderer, settings = Renderer(), {"bearing": 110}
-    renderer.render(shadowed(**settings))
-    again = renderer.render(shadowed(**settings | change)).pixels
-    assert again == pytest.approx(render(shadowed(**settings | change)).pixels, abs=1e-6)
+    renderer = Renderer()
+    before = renderer.render(standing()).pixels
+    again = renderer.render(standing(**change)).pixels
+    assert again == pytest.approx(Renderer().render(standing(**change)).pixels, abs=1e-6)
+    assert np.abs(again - before).max() > 0.02
+
+
+def test_shadows_of_a_body_are_made_once_for_its_shape(monkeypatch: pytest.MonkeyPatch) -> None:
+    made: list[str] = []
+    for module, name in (("cast_shadow", "_fallen"), ("contact", "_foot")):
+        own = getattr(importlib.import_module(f"mabrel.steps.ground.{module}"), name)
+
+        def noted(*given: Any, own: Any = own, name: str = name) -> Any:
+            made.append(name)
+            return own(*given)
+
+        monkeypatch.setattr(f"mabrel.steps.ground.{module}.{name}", noted)
+    renderer = Renderer()
+    before = renderer.render(standing()).pixels
+    assert sorted(made) == ["_fallen", "_foot"]
+    again = renderer.render(standing(inflated=0.8)).pixels
+    assert np.abs(again - before).max() > 0.05
+    assert len(made) == 2
 
 
 @pytest.mark.parametrize("bearing", [20, 35, 50])

@@ -204,7 +204,7 @@ def cast_shadow(piece: Piece, settings: CastShadow, scene: Scene) -> Piece:
     fall = _fall(piece, settings, scene)
     if fall is None:
         return piece
-    dark = clipped(_fallen(piece, fall, settings, scene))
+    dark = _dark(piece, fall, settings, scene)
     return darkened(piece, colour, dark * strength, fall.target)
 
 
@@ -272,6 +272,23 @@ def _slices(extent: Extent, plane: Plane, light: Light, scene: Scene) -> tuple[M
     backs = np.linspace(0, extent.depth, count + 1)[1:]
     found = [shadow_on(plane, light, float(back)) for back in backs]
     return tuple(scene.seen @ each for each in found if each is not None)
+
+
+def _dark(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
+    """Coverage (H, W) of the shadow; that of a body follows from its outline and is kept while that
+    stays."""
+
+    def made() -> Array:
+        return clipped(_fallen(piece, fall, settings, scene))
+
+    if piece.depth <= 0:
+        return made()
+    plane, matrices = fall.plane, (fall.matrix, *fall.slices)
+    key = (
+        settings, scene.scale, piece.depth, fall.light, plane.level, plane.normal.tobytes(),
+        fall.highest, fall.source, fall.target, *(each.tobytes() for each in matrices),
+    )  # fmt: skip
+    return piece.remembered("cast shadow", key, made)
 
 
 def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:

@@ -109,16 +109,31 @@ def contact(piece: Piece, settings: Contact, scene: Scene) -> Piece:
     floor = _floor(piece, settings, scene)
     if floor is None:
         return piece
-    level, area, matrix, target = floor
-    foot = _foot(piece, settings, scene, level, area)
-    scene.pause()
-    sigma = settings.blur * scene.scale
-    # A line one pixel wide keeps its strength: letters stand on lines.
-    line = max(sigma * math.sqrt(2 * math.pi), 1.0) if piece.depth < 1 else 1.6
-    dark = clipped(gaussian_blur(foot, sigma) * np.float32(line))
-    seen = shown(dark, matrix, area, target)
+    dark = _dark(piece, floor, settings, scene)
     colour, alpha = rgb_and_alpha(settings.colour)
-    return darkened(piece, colour, clipped(seen) * np.float32(settings.opacity * alpha), target)
+    return darkened(piece, colour, dark * np.float32(settings.opacity * alpha), floor.target)
+
+
+def _dark(piece: Piece, floor: FloorSeen, settings: Contact, scene: Scene) -> Array:
+    """Coverage (H, W) of the shadow; that of a body follows from its outline and is kept while that
+    stays."""
+
+    def made() -> Array:
+        foot = _foot(piece, settings, scene, floor.level, floor.area)
+        scene.pause()
+        sigma = settings.blur * scene.scale
+        # A line one pixel wide keeps its strength: letters stand on lines.
+        line = max(sigma * math.sqrt(2 * math.pi), 1.0) if piece.depth < 1 else 1.6
+        dark = clipped(gaussian_blur(foot, sigma) * np.float32(line))
+        return clipped(shown(dark, floor.matrix, floor.area, floor.target))
+
+    if piece.depth <= 0:
+        return made()
+    key = (
+        settings, scene.scale, piece.depth, scene.upright, floor.level, floor.area,
+        floor.matrix.tobytes(), floor.target,
+    )  # fmt: skip
+    return piece.remembered("contact shadow", key, made)
 
 
 def _foot(piece: Piece, settings: Contact, scene: Scene, level: float, area: Region) -> Array:
