@@ -4,7 +4,7 @@ from mabrel.light.exposure import SHOULDER
 from mabrel.light.light import Light
 from mabrel.light.relative import RelativeShading, Relief, relative_shading
 from mabrel.light.shading import Material, Shading, shade, shade_normals
-from mabrel.light.surroundings import mirrored
+from mabrel.light.surroundings import mirrored, world_of
 
 __all__ = [
     "SHOULDER",
@@ -17,4 +17,5 @@ __all__ = [
     "relative_shading",
     "shade",
     "shade_normals",
+    "world_of",
 ]

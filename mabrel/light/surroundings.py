@@ -15,19 +15,15 @@ Array = NDArray[np.float32]
 _WIDEST = 2048
 
 
-def mirrored(normal: Array, panorama: Array, *, turn: float, blur: float, axes: Array) -> Array:
+def mirrored(normal: Array, world: Array, *, turn: float, axes: Array) -> Array:
     """What unit normals (H, W, 3) mirror towards the viewer: encoded RGB (H, W, 3).
 
-    `panorama` is an equirectangular picture ((H, W, 4), premultiplied, encoded), its middle
-    straight behind the viewer, its top above; `turn` degrees turn it about the upright axis.
-    `blur` (0..1) is the roughness of the surface: the panorama is blurred, in linear light, by up
-    to a quarter of it. `axes` (3 × 3) turns the card's directions into those of the frame. The
-    mirrored direction is R = 2 (N·V) N − V, for a viewer V far away.
+    `world` is what `world_of` makes of a panorama; `turn` degrees turn it about the upright axis.
+    `axes` (3 × 3) turns the card's directions into those of the frame. The mirrored direction is
+    R = 2 (N·V) N − V, for a viewer V far away.
     """
-    seen = _prepared(panorama, blur)
-    wide = np.ascontiguousarray(np.concatenate([seen[:, -1:], seen, seen[:, :1]], axis=1))
     out = np.empty(normal.shape, np.float32)
-    _look_around(normal, wide, axes.astype(np.float32), np.float32(turn / 360 + 0.5), out)
+    _look_around(normal, world, axes.astype(np.float32), np.float32(turn / 360 + 0.5), out)
     return out
 
 
@@ -58,8 +54,19 @@ def _look_around(normal, panorama, axes, turn, out):  # type: ignore[no-untyped-
                 out[y, x, k] = encoded(max(upper + (lower - upper) * t, zero))
 
 
-def _prepared(panorama: Array, blur: float) -> Array:
-    """Linear RGB, no wider than it need be, blurred; the left and right edges meet."""
+def world_of(panorama: Array, blur: float) -> Array:
+    """A panorama as `mirrored` looks it up: linear RGB (H, W + 2, 3), no wider than it need be, one
+    column more on each side, from the other one.
+
+    `panorama` is an equirectangular picture ((H, W, 4), premultiplied, encoded), its middle
+    straight behind the viewer, its top above. `blur` (0..1) is the roughness of what mirrors it: it
+    is blurred, in linear light, by up to a quarter of it, across its left and right edges.
+    """
+    seen = _blurred(panorama, blur)
+    return np.ascontiguousarray(np.concatenate([seen[:, -1:], seen, seen[:, :1]], axis=1))
+
+
+def _blurred(panorama: Array, blur: float) -> Array:
     linear = to_linear(np.ascontiguousarray(panorama[..., :3]))
     rows, columns = linear.shape[:2]
     width = min(columns, _WIDEST if blur < 0.02 else 512)

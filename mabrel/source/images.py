@@ -1,7 +1,8 @@
 """Pictures at the size at which they are used."""
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
@@ -18,6 +19,15 @@ class Image:
     pixels: Array
     framed: bool = False
     """Whether all of it counts as its ink, as of a clip, whose frames must not wander."""
+    _memo: dict[str, tuple[Hashable, Array]] = field(
+        default_factory=dict, repr=False, compare=False
+    )
+
+    def remembered(self, name: str, key: Hashable, make: Callable[[], Array]) -> Array:
+        """What follows from the picture alone, and `key`: made once, the last one kept."""
+        if name not in self._memo or self._memo[name][0] != key:
+            self._memo[name] = (key, make())
+        return self._memo[name][1]
 
     @property
     def ink(self) -> tuple[float, float]:
@@ -36,7 +46,7 @@ class Image:
 
     @property
     def arrays(self) -> list[Array]:
-        return [self.pixels]
+        return [self.pixels, *(made for _, made in self._memo.values())]
 
 
 def resampled(pixels: Array, width: float, height: float) -> Array:

@@ -5,10 +5,10 @@ import math
 import numpy as np
 import pytest
 
-from mabrel import parse_title, render
+from mabrel import Renderer, parse_title, render
 from mabrel.camera import light_at
 from mabrel.field import normals
-from mabrel.light import Light, Material, Relief, mirrored, relative_shading, shade
+from mabrel.light import Light, Material, Relief, mirrored, relative_shading, shade, world_of
 from tests.engine.trial_titles import step, titled
 
 FLAT = np.zeros((81, 81), np.float32)
@@ -181,10 +181,9 @@ class TestSurroundings:
 
     def seen(self, normal: tuple[float, float, float], **how) -> np.ndarray:
         field = np.array(normal, np.float32) / np.linalg.norm(normal)
-        settings = {"turn": 0.0, "blur": 0.0, "axes": np.eye(3)} | how
-        return mirrored(np.tile(field, (4, 4, 1)).astype(np.float32), self.PANORAMA, **settings)[
-            0, 0
-        ]
+        settings = {"turn": 0.0, "axes": np.eye(3)} | how
+        world = world_of(self.PANORAMA, settings.pop("blur", 0.0))
+        return mirrored(np.tile(field, (4, 4, 1)).astype(np.float32), world, **settings)[0, 0]
 
     def test_a_flat_mirror_shows_what_is_behind_the_viewer(self) -> None:
         assert self.seen((0, 0, 1))[0] == pytest.approx(0.5, abs=0.02)
@@ -218,3 +217,20 @@ def test_the_document_of_a_light_without_a_kind_is_a_distant_one() -> None:
     lights = [{"azimuth": 3}, {"kind": "spot", "id": "s"}, {"kind": "point", "id": "p"}]
     kinds = [light.kind for light in parse_title({"mabrel": 1, "lights": lights}).lights]
     assert kinds == ["distant", "spot", "point"]
+
+
+def test_a_world_is_blurred_once_and_never_stale() -> None:
+    """As long as its picture is kept: whatever is turned, but not another roughness."""
+    renderer = Renderer()
+    build = [{"step": "relief.inflate"}, {"step": "light.surroundings", "settings": {}}]
+
+    def seen(by: Renderer, **settings: float) -> np.ndarray:
+        build[1] = {"step": "light.surroundings", "settings": settings}
+        word = {"kind": "lettering", "source": {"text": "O", "size": 90}, "build": build}
+        frame = {"width": 160, "height": 120}
+        return by.render(parse_title({"mabrel": 1, "frame": frame, "layers": [word]})).pixels
+
+    for settings in ({"blur": 0.06}, {"blur": 0.06, "turn": 70}, {"blur": 0.9}, {"blur": 0.0}):
+        fresh = seen(Renderer(), **settings)
+        assert seen(renderer, **settings) == pytest.approx(fresh, abs=1e-6)
+        assert seen(renderer, **settings, strength=0.7) != pytest.approx(fresh, abs=0.02)

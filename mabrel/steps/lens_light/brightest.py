@@ -1,6 +1,7 @@
 """Where the highlights are: the same places at every scale."""
 
 import math
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -37,7 +38,7 @@ def brightest_places(
     found = level[rows, columns]
     # A number that is drawn for each cell, the larger the brighter it is (Efraimidis and
     # Spirakis 2006, weighted sampling): bright ones come first, but not always the same ones.
-    chance = [np.random.default_rng([seed, int(cell)]).random() for cell in cells]
+    chance = [_chance(seed, int(cell)) for cell in cells]
     order = np.argsort(-np.power(chance, 1 / np.maximum(found, 1e-3) ** 6), kind="stable")
     x = (columns[order] + 0.5) * region.width / size[0] + region.left
     y = (rows[order] + 0.5) * region.height / size[1] + region.top
@@ -48,6 +49,12 @@ def brightest_places(
             if len(chosen) == count:
                 break
     return np.array(chosen).reshape(-1, 3)
+
+
+@lru_cache(maxsize=2**14)
+def _chance(seed: int, cell: int) -> float:
+    """The number drawn for a cell; to make its generator takes longer than all else about it."""
+    return float(np.random.default_rng([seed, cell]).random())
 
 
 def _peaks(level: Array, threshold: float) -> tuple[Places, Places, Places]:

@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import normals, softened
-from mabrel.light import mirrored
+from mabrel.light import mirrored, world_of
 from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Piece
@@ -39,10 +39,9 @@ def surroundings(piece: Piece, settings: Surroundings, scene: Scene) -> Piece:
         return piece
     height = softened(piece.height, piece.matte, settings.soften * scene.scale)
     normal = normals(height, piece.matte, settings.depth)
-    panorama = scene.image(settings.panorama, 1024).pixels
-    seen = mirrored(
-        normal, panorama, turn=settings.turn, blur=settings.blur, axes=np.array(scene.turn)
-    )
+    panorama, blur = scene.image(settings.panorama, 1024), settings.blur
+    world = panorama.remembered("world", blur, lambda: world_of(panorama.pixels, blur))
+    seen = mirrored(normal, world, turn=settings.turn, axes=np.array(scene.turn))
     seen = np.clip(seen * np.float32(settings.strength), 0, 4)
     source = np.empty(piece.face.shape, np.float32)
     source[..., :3] = seen * np.float32(settings.opacity)
