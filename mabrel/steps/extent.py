@@ -7,7 +7,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.steps.cast import Stretch
+from mabrel.steps.cast import Reach, Stretch
 from mabrel.steps.region import Margin, Region
 
 Box = tuple[float, float, float, float]
@@ -28,6 +28,10 @@ class Extent(Protocol):
     @property
     def depth(self) -> float:
         """How far what is solid reaches straight back behind the card, in pixels."""
+
+    @property
+    def lean(self) -> Reach | None:
+        """How its body reaches back, if that is not straight behind the card."""
 
     @property
     def rise(self) -> float:
@@ -66,6 +70,8 @@ class Bound:
     """The part of the picture on which it casts something."""
     stretch: Stretch | None = None
     """How its card is seen, if its body is drawn in the picture and not on that."""
+    lean: Reach | None = None
+    """How its body reaches back, if that is not straight behind the card."""
 
     def lowest(self, down: tuple[float, ...]) -> float | None:
         """As `Extent.lowest`: that of the outline, or of the box where there is none."""
@@ -106,6 +112,11 @@ class Bound:
     def raised(self, by: float) -> "Bound":
         """With a relief that may be so much higher."""
         return replace(self, rise=self.rise + abs(by))
+
+
+def reach_of(extent: Extent) -> Reach | None:
+    """How its body reaches back; None of what is flat."""
+    return extent.lean or (Reach(extent.depth) if extent.depth > 0 else None)
 
 
 def larger(box: Box, by: float) -> Box | None:

@@ -20,7 +20,7 @@ from mabrel.field.lowest import lowest
 from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
 from mabrel.field.room import with_room
 from mabrel.kernels import kernel
-from mabrel.steps.cast import Beside, Cast, Stretch
+from mabrel.steps.cast import Beside, Cast, Reach, Stretch
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.ink import ink_of
 from mabrel.steps.region import Margin, Region
@@ -90,6 +90,8 @@ class Piece:
     None while that is the matte."""
     depth: float = 0.0
     """How far what is solid reaches straight back behind the card, in pixels."""
+    lean: Reach | None = None
+    """How its body reaches back, if that is not straight behind the card."""
     added: Array | None = None
     """(H, W, 4): what steps painted on the face, kept apart where the fill is faded."""
     outline: Lines | None = None

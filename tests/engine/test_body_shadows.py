@@ -3,6 +3,7 @@
 import importlib
 from typing import Any
 
+import cv2
 import numpy as np
 import pytest
 
@@ -106,3 +107,69 @@ def test_it_changes_evenly_while_the_light_goes_round() -> None:
     beside = (areas[:-2] + areas[2:]) / 2
     assert (areas[1:-1] > 0.6 * beside).all()
     assert (areas[1:-1] < 1.6 * beside).all()
+
+
+def leaning(towards: str, angle: float, *, flat: bool = False, turn: float = -35, **cast: Any):
+    """A body that runs to a side or to a point, on a card, and its shadow on a white floor."""
+    deep = {"towards": towards, "length": 0.001 if flat else 60, "angle": angle, "point": [0, 300]}
+    fallen = {"onto": "floor", "light": "own", "length": 1.5, "fade": 0, "blur": 0.5, "softer": 0,
+              "opacity": 1, "colour": "#000000", "bearing": 110} | cast  # fmt: skip
+    word = {
+        "kind": "lettering",
+        "source": {"text": "HI", "size": 110},
+        "placement": {"turn_y": turn, "y": -30},
+        "build": [
+            {"step": "surface.flat", "settings": {"colour": "#e0a040"}},
+            {
+                "step": "depth.extrude",
+                "settings": deep | {"colour": "#b04060", "lit": 0, "fade": 0},
+            },
+            {"step": "ground.cast_shadow", "settings": fallen},
+        ],
+    }
+    ground = {"kind": "backdrop", "source": {"colour": "#ffffff"}}
+    frame = {"width": 480, "height": 330}
+    camera = {"lift": -500}
+    return parse_title({"mabrel": 1, "frame": frame, "camera": camera, "layers": [ground, word]})
+
+
+def dark(title: Title) -> np.ndarray:
+    return render(title).pixels[..., :3].max(axis=-1) < 0.5
+
+
+@pytest.mark.parametrize(("towards", "angle"), [("direction", 60), ("direction", -60),
+                                                ("direction", 0), ("point", 0)])  # fmt: skip
+def test_a_body_that_runs_aside_throws_the_shadow_of_all_of_it(towards: str, angle: float) -> None:
+    """Also where the light runs along its card, from where the card is a line."""
+    for bearing in (20, 35, 50, 215):
+        body = dark(leaning(towards, angle, bearing=bearing)).sum()
+        alone = dark(leaning(towards, angle, bearing=bearing, flat=True)).sum()
+        assert body > alone + 400, bearing
+    steep = dark(leaning(towards, angle)).sum()
+    assert steep > 1.2 * dark(leaning(towards, angle, flat=True)).sum()
+
+
+SIDEWAYS = [("direction", 60), ("direction", -60), ("point", 0)]
+
+
+@pytest.mark.parametrize(("towards", "angle"), SIDEWAYS)
+def test_its_shadow_begins_where_it_stands(towards: str, angle: float) -> None:
+    """Whether its face or the far end of its sides is lowest."""
+    pixels = render(leaning(towards, angle, turn=0)).pixels
+    ink = pixels[..., 0] - pixels[..., 2] > 0.15
+    fallen = pixels[..., :3].max(axis=-1) < 0.3
+    foot = np.flatnonzero(ink.any(axis=1))[-1]
+    columns = ink[foot - 3 : foot + 1].any(axis=0)
+    assert fallen[foot + 1 : foot + 4, columns].any(axis=0).mean() > 0.6
+
+
+@pytest.mark.parametrize("towards", ["back", "direction", "point"])
+def test_a_shadow_of_slices_is_even(towards: str) -> None:
+    """Where the light runs along the card, they don't show as lines."""
+    pixels = render(leaning(towards, 60, bearing=35, blur=1)).pixels
+    ink = np.asarray(pixels[..., 0] - pixels[..., 2] > 0.1, np.uint8)
+    shade = np.where(cv2.dilate(ink, np.ones((9, 9))) > 0, 0, 1 - pixels[..., 1])
+    inside = cv2.erode(np.asarray(shade > 0.1, np.uint8), np.ones((5, 5))) > 0
+    grain = np.abs(shade - cv2.blur(shade, (5, 5)))[inside]
+    assert inside.sum() > 1000
+    assert np.median(grain) < 0.02

@@ -12,7 +12,7 @@ from mabrel.colour import curve_table, from_code
 from mabrel.field.body import NOTHING, Rays
 from mabrel.field.extrusion import silhouette
 from mabrel.light.table import ABOVE
-from mabrel.steps.cast import Cast
+from mabrel.steps.cast import Cast, Reach
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import step
@@ -59,6 +59,17 @@ def _way(settings: Extrude, scene: Scene) -> Way:
     return Way((x, y), length, length / (max(away, 1e-3) + length))
 
 
+def _lean(extent: Extent, settings: Extrude, scene: Scene) -> Reach:
+    """Of sides that run to a side or to a point: as deep as they are long. What they end with lies
+    on the card if that is lower than the face, else the face does."""
+    way = _way(settings, scene)
+    x, y = way.towards
+    if way.shrink > 0:
+        return Reach(way.length, (x, y), way.shrink, way.length if y > extent.box[3] else 0.0)
+    towards = (x * way.length, y * way.length)
+    return Reach(way.length, towards, front=way.length if y > 0 else 0.0)
+
+
 def _light(settings: Extrude, scene: Scene) -> Lit | None:
     if settings.lit == 0 and settings.gloss == 0:
         return None
@@ -88,7 +99,7 @@ def _apart(settings: Extrude, scene: Scene) -> bool:
 
 def _after(bound: Bound, room: Margin, settings: Extrude, scene: Scene) -> Bound:
     if settings.towards != "back":
-        return bound.reshaped(room)
+        return replace(bound.reshaped(room), lean=_lean(bound, settings, scene))
     length = settings.length * scene.scale
     deep = max(bound.depth, length)
     wider = max(bound.outgrown, outgrown(_profile(settings, scene)))
@@ -162,7 +173,10 @@ def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     way = _way(settings, scene)
     cover, plane = _on_card(kept, body, way)
     back = settings.towards == "back"
-    solid = piece.deepened(cover, body.length, wider) if back else piece.solidified(cover)
+    if back:
+        solid = piece.deepened(cover, body.length, wider)
+    else:
+        solid = replace(piece.solidified(cover), lean=_lean(piece, settings, scene))
     done = solid.just_behind(plane)
     return replace(done, sides=_sides(done, piece.behind, kept, body, _RAYS)) if back else done
 

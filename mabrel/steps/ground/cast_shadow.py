@@ -8,12 +8,12 @@ from typing import ClassVar, Literal, NamedTuple
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.field import blur_margin, signed_distance
+from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.coarse import coarseness, coarser
 from mabrel.field.extrusion import silhouette
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
-from mabrel.steps.extent import Bound, Extent
+from mabrel.steps.extent import Bound, Extent, reach_of
 from mabrel.steps.faces.painting import beneath, darkened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
@@ -40,6 +40,7 @@ _LONGEST = 4.0  # a light near the horizon would throw the shadow out of sight
 _STEEPEST = 0.35  # sine of a light's height over the card below which a body is thrown in slices
 _ALONG = 4.0  # degrees from the card within which a light runs along it
 _SLICE, _MOST_SLICES = 1.5, 64  # pixels from one to the next, and how many there are at most
+_BETWEEN = 0.8  # σ, as a share of what is between them, by which they run into one another
 
 
 class CastShadow(StepSettings):
@@ -218,10 +219,14 @@ class Fall(NamedTuple):
     slices: tuple[Matrix, ...]
     """The same from places ever farther behind it, where the light runs along the card and no
     outline on that would throw the shadow of the body."""
+    gap: float
+    """How far these are apart, in the middle of the ink."""
     highest: float
     """How far the ink reaches away from the plane, at least a pixel."""
     source: Region
     """The part of the card on which what throws it lies."""
+    shift: tuple[float, float]
+    """How far that is moved on it, along the light, where the face lies before the card."""
     spare: int
     """How far its blur reaches, on the card."""
     target: Region
@@ -231,47 +236,60 @@ class Fall(NamedTuple):
 def _fall(extent: Extent, settings: CastShadow, scene: Scene) -> Fall | None:
     """None where no shadow falls, or none is seen."""
     plane, light = _plane(extent, settings, scene), _beside(_light(settings, scene), extent)
-    places = None if plane is None or light is None else shadow_on(plane, light)
+    first = _first(extent, light)
+    places = None if plane is None or light is None else shadow_on(plane, light, first)
     if plane is None or light is None or places is None:
         return None
     away = extent.lowest((-float(plane.normal[0]), -float(plane.normal[1])))
     highest = max(plane.level + (away or 0.0), 1.0)
     spare = blur_margin(_softest(settings, highest, scene))
-    matrix = scene.seen @ places
+    shift = _shift(extent, light)
+    matrix = scene.seen @ places @ np.array([[1, 0, shift[0]], [0, 1, shift[1]], [0, 0, 1.0]])
     source = extent.region.grown(_pushed(extent, light))
     wide = source.grown(Margin(spare, spare, spare, spare))
-    slices = _slices(extent, plane, light, scene)
+    slices, gap = _slices(extent, plane, light, scene)
     targets = [seen_region(each, wide, scene) for each in (matrix, *slices)]
     there = [each for each in targets if each.area]
     if not there:
         return None
     target = functools.reduce(Region.joined, there)
-    return Fall(plane, light, matrix, slices, highest, source, spare, target)
+    return Fall(plane, light, matrix, slices, gap, highest, source, shift, spare, target)
+
+
+def _first(extent: Extent, light: Light | None) -> Matrix | None:
+    """4 × 3: where the face of a body is, if that is thrown in slices."""
+    reach = reach_of(extent)
+    if reach is None or light is None or abs(light.direction[2]) >= _STEEPEST:
+        return None
+    return reach.at(0.0)
 
 
 def _beside(light: Light | None, extent: Extent) -> Light | None:
     """A distant light that runs right along the card of a body, a degree beside it: slices without
     any width would throw nothing."""
-    if light is None or light.place is not None or extent.depth <= 0:
+    if light is None or light.place is not None or reach_of(extent) is None:
         return light
     if abs(light.elevation) >= _ALONG:
         return light
     return replace(light, elevation=math.copysign(_ALONG, light.elevation))
 
 
-def _slices(extent: Extent, plane: Plane, light: Light, scene: Scene) -> tuple[Matrix, ...]:
-    if extent.depth <= 0 or abs(light.direction[2]) >= _STEEPEST:
-        return ()
-    ends = [shadow_on(plane, light, back) for back in (0.0, extent.depth)]
+def _slices(
+    extent: Extent, plane: Plane, light: Light, scene: Scene
+) -> tuple[tuple[Matrix, ...], float]:
+    reach = reach_of(extent)
+    if reach is None or abs(light.direction[2]) >= _STEEPEST:
+        return (), 0.0
+    ends = [shadow_on(plane, light, reach.at(share)) for share in (0.0, 1.0)]
     middle = np.array([extent.box[0] + extent.box[2], extent.box[1] + extent.box[3], 2.0]) / 2
     seen = [scene.seen @ end @ middle for end in ends if end is not None]
     if len(seen) < 2 or min(each[2] for each in seen) <= 0:
-        return ()
+        return (), 0.0
     apart = float(np.hypot(*(seen[1][:2] / seen[1][2] - seen[0][:2] / seen[0][2])))
     count = min(max(math.ceil(apart / _SLICE), 1), _MOST_SLICES)
-    backs = np.linspace(0, extent.depth, count + 1)[1:]
-    found = [shadow_on(plane, light, float(back)) for back in backs]
-    return tuple(scene.seen @ each for each in found if each is not None)
+    shares = np.linspace(0, 1, count + 1)[1:]
+    found = [shadow_on(plane, light, reach.at(float(share))) for share in shares]
+    return tuple(scene.seen @ each for each in found if each is not None), apart / count
 
 
 def _dark(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array:
@@ -281,11 +299,12 @@ def _dark(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Array
     def made() -> Array:
         return clipped(_fallen(piece, fall, settings, scene))
 
-    if piece.depth <= 0:
+    reach = reach_of(piece)
+    if reach is None:
         return made()
     plane, matrices = fall.plane, (fall.matrix, *fall.slices)
     key = (
-        settings, scene.scale, piece.depth, fall.light, plane.level, plane.normal.tobytes(),
+        settings, scene.scale, reach, fall.light, plane.level, plane.normal.tobytes(),
         fall.highest, fall.source, fall.target, *(each.tobytes() for each in matrices),
     )  # fmt: skip
     return piece.remembered("cast shadow", key, made)
@@ -309,7 +328,8 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
     common = part.common(region)
     thrown[common.within(part)] = shape[common.within(region)]
     if settings.onto == "floor":
-        away = np.clip(fall.plane.level - along(part, fall.plane.normal * factor), 0, fall.highest)
+        level = fall.plane.level - float(fall.plane.normal[:2] @ fall.shift)
+        away = np.clip(level - along(part, fall.plane.normal * factor), 0, fall.highest)
         thrown *= 1 - np.float32(settings.fade / fall.highest) * away
         soft = np.float32(least) + np.float32(settings.softer * 0.3) * away
     else:
@@ -322,6 +342,7 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
         coarse = behind @ np.diag([factor, factor, 1.0])
         np.maximum(seen, shown(blurred, coarse, part, fall.target), out=seen)
     if fall.slices:  # each may be thinner than a pixel, and all of them fill what lies between
+        seen = gaussian_blur(seen, max(_BETWEEN * fall.gap, 1.0))
         darkest, thinnest = float(blurred.max()), float(seen.max())
         seen *= np.float32(darkest / max(thinnest, 0.02 * darkest, 1e-6))
     return seen
@@ -337,10 +358,20 @@ def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
 def _push(extent: Extent, light: Light) -> tuple[float, float]:
     """How far, along the card, the back of a body must be pushed to throw its shadow from there."""
     x, y, z = light.direction
-    flat = math.hypot(x, y)
-    if extent.depth <= 0 or abs(z) < _STEEPEST or flat < 1e-3:
+    reach = reach_of(extent)
+    if reach is None or abs(z) < _STEEPEST:
         return 0.0, 0.0
-    return x / z * extent.depth, y / z * extent.depth
+    return x / z * reach.depth, y / z * reach.depth
+
+
+def _shift(extent: Extent, light: Light) -> tuple[float, float]:
+    """How far, along the card, a face that lies before it must be moved to throw its shadow from
+    there."""
+    x, y, z = light.direction
+    reach = reach_of(extent)
+    if reach is None or abs(z) < _STEEPEST:
+        return 0.0, 0.0
+    return -x / z * reach.front, -y / z * reach.front
 
 
 def _pushed(extent: Extent, light: Light) -> Margin:
@@ -353,24 +384,34 @@ def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array
     """What throws the shadow, as one outline on the card, on a grid `factor` times as coarse, and
     where it lies on that: a body that reaches back behind it is pushed along the light onto the
     card."""
+    reach = reach_of(piece)
+    if reach is None:
+        return _on_grid(piece.solid, piece.region, fall.source, factor)
     x, y = _push(piece, fall.light)
-    length = math.hypot(x, y)
-    if length == 0:
-        solid = piece.solid if piece.depth <= 0 else piece.matte
-        return _on_grid(solid, piece.region, fall.source, factor)
+    (across, down), shrink = reach.pushed(x, y)
+    length = math.hypot(across, down)
+    if abs(fall.light.direction[2]) < _STEEPEST or (shrink == 0 and length < 1e-2):
+        return _on_grid(piece.matte, piece.region, fall.source, factor)
 
     def pushed() -> tuple[Array, Region]:
         shape, region = _on_grid(piece.matte, piece.region, fall.source, factor)
         scene.pause()
         cover, _ = silhouette(
             signed_distance(shape),
-            towards=(x / length, y / length),
-            length=length / factor,
+            towards=towards(region),
+            length=0 if shrink else length / factor,
+            shrink=shrink,
             pause=scene.pause,
         )
         return cover, region
 
-    return piece.remembered("thrower", (fall.source, factor, x, y), pushed)
+    def towards(region: Region) -> tuple[float, float]:
+        if shrink == 0:
+            return across / length, down / length
+        left, top = region.left + 0.5, region.top + 0.5
+        return across / factor - left, down / factor - top
+
+    return piece.remembered("thrower", (fall.source, factor, across, down, shrink), pushed)
 
 
 def _on_grid(solid: Array, region: Region, source: Region, factor: int) -> tuple[Array, Region]:

@@ -52,9 +52,9 @@ def wall_plane(scene: Scene, gap: float) -> Plane:
     return Plane(-np.array(scene.turn[2]), gap)
 
 
-def on_card(back: float = 0.0) -> Matrix:
-    """4 × 3: every place of the card where it is, or so far behind it."""
-    return np.array([[1.0, 0, 0], [0, 1.0, 0], [0, 0, -back], [0, 0, 1.0]])
+def on_card() -> Matrix:
+    """4 × 3: every place of the card where it is."""
+    return np.array([[1.0, 0, 0], [0, 1.0, 0], [0, 0, 0], [0, 0, 1.0]])
 
 
 def mirrored(scene: Scene, level: float, height: float = 1.0, slant: float = 0.0) -> Matrix:
@@ -67,12 +67,12 @@ def mirrored(scene: Scene, level: float, height: float = 1.0, slant: float = 0.0
     return places
 
 
-def shadow_on(plane: Plane, light: Light, back: float = 0.0) -> Matrix | None:
-    """4 × 3: the shadow on `plane` of each place of the card, or so far behind it; None where the
-    light doesn't throw one there."""
+def shadow_on(plane: Plane, light: Light, thrown: Matrix | None = None) -> Matrix | None:
+    """4 × 3: the shadow on `plane` of each place of the card, or of where `thrown` (4 × 3) takes
+    it; None where the light doesn't throw one there."""
+    places = on_card() if thrown is None else thrown.copy()
     # How far a place lies behind the plane: negative before it.
-    before = np.array([plane.normal[0], plane.normal[1], -plane.level - plane.normal[2] * back])
-    places = on_card(back)
+    before = plane.normal @ places[:3] - np.array([0, 0, plane.level])
     if light.place is None:
         towards = np.array(light.direction)
         rise = float(plane.normal @ towards)
