@@ -7,7 +7,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.steps.cast import Reach, Stretch
+from mabrel.steps.body import Reach, Stretch
 from mabrel.steps.region import Margin, Region
 
 Box = tuple[float, float, float, float]

@@ -7,7 +7,7 @@ them, a matte with its outline, box and distance.
 
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any, NamedTuple, TypeVar, cast
+from typing import Any, TypeVar, cast
 
 import cv2
 import numpy as np
@@ -20,44 +20,17 @@ from mabrel.field.lowest import lowest
 from mabrel.field.outline_crossings import Edge, edge_of, edge_of_outline
 from mabrel.field.room import with_room
 from mabrel.kernels import kernel
-from mabrel.steps.cast import Beside, Cast, Reach, Stretch
+from mabrel.steps.body import Beside, Pause, Reach, Seen, Sides, Stretch
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.ink import ink_of
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
 T = TypeVar("T")
-Pause = Callable[[], None]
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
 """All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
 _NOTHING = np.zeros((0, 0), np.float32)
-
-
-class Seen(NamedTuple):
-    """What one sees of a body from anywhere, without its face."""
-
-    pixels: Array
-    """(H, W, 4): premultiplied; nothing where it is the face."""
-    there: NDArray[np.bool_]
-    """(H, W): whether the middle of a pixel shows any of the body, or of its face."""
-    place: Array
-    """(H, W, 3): where that lies, in the card's axes."""
-
-
-@dataclass(frozen=True)
-class Sides:
-    """Sides as they can be seen from anywhere."""
-
-    behind: Array | None
-    """(H, W, 4): what is behind the face of the piece that they belong to; None where they are
-    seen beside its card, and nothing else is behind it."""
-    seen: Callable[[Rays, Region, Pause], Seen]
-    """Over a region through the pixels of which rays run. The last is called now and then, and
-    raises to give up."""
-    under: Array | None = None
-    """(H, W, 4): what of `behind` lies under them."""
-    outgrown: float = 0.0
-    """How far beyond the outline they grow on their way back, in pixels."""
 
 
 @dataclass(frozen=True)

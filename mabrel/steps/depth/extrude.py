@@ -12,7 +12,8 @@ from mabrel.colour import curve_table, from_code
 from mabrel.field.body import NOTHING, Rays
 from mabrel.field.extrusion import silhouette
 from mabrel.light.table import ABOVE
-from mabrel.steps.cast import Cast, Reach
+from mabrel.steps.body import Pause, Reach, Seen, Sides
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
 from mabrel.steps.kind import step
@@ -20,7 +21,7 @@ from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.parts.areas import minus
 from mabrel.steps.parts.solid import Shape, Solid, area_of
 from mabrel.steps.parts.swept import sides_of
-from mabrel.steps.piece import Array, Pause, Piece, Seen, Sides
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.apart import is_apart, rays_apart, stretch_of, target_of

@@ -11,7 +11,8 @@ from mabrel.field import signed_distance
 from mabrel.field.contours import contours
 from mabrel.field.joined import Join, joined_distance
 from mabrel.field.outline_crossings import edge_of
-from mabrel.steps.cast import Beside, Cast
+from mabrel.steps.body import Beside
+from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
 from mabrel.steps.faces.painting import ink
 from mabrel.steps.kind import StepSettings, step

@@ -9,10 +9,11 @@ import numpy as np
 
 from mabrel.colour import light_of, over
 from mabrel.field.body import Rays
+from mabrel.steps.body import Seen
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Extent
 from mabrel.steps.faces.flattening import solid_picture
-from mabrel.steps.piece import Array, Piece, Seen
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.planes.projections import Matrix, along, mirrored, seen_region, shown
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from mabrel.steps.cast import Beside, Stretch
+from mabrel.steps.body import Beside, Stretch
 from mabrel.steps.planes.projections import Array, Matrix, shown
 from mabrel.steps.region import Margin, Region
 

@@ -6,7 +6,7 @@ import math
 import numpy as np
 
 from mabrel.field.body import Rays
-from mabrel.steps.cast import Stretch
+from mabrel.steps.body import Stretch
 from mabrel.steps.planes.projections import Matrix, seen_region
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene

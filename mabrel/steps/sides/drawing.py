@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at, met_between
 from mabrel.field.body import Seen as Hits
 from mabrel.kernels import kernel
-from mabrel.steps.piece import Array, Pause, Piece
+from mabrel.steps.body import Pause
+from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
 from mabrel.steps.sides.rays import BETWEEN, EDGE, MARCHED, beside, looked_at
