@@ -9,9 +9,10 @@ from mabrel.field.outline_crossings import Edge, edge_of
 from mabrel.kernels import kernel
 
 _FAR = np.float32(1e9)
-_NEAR, _NEAREST = np.float32(36), np.float32(4)  # squared pixels
+_NEAR, _NEAREST = np.float32(36), np.float32(4)  # squared; up to it pieces count, and all of them
 _SLACK = np.float32(4)  # a piece may be that much nearer, squared, than the crossings at its ends
-_BLOCK = 16  # columns that are worked on together: one line of the processor's cache
+_WIDE = 64  # columns that are worked on together where each row is touched once
+_BLOCK = 16  # and where they are laid on their side: one line of the cache
 
 
 def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> NDArray[np.float32]:
@@ -69,7 +70,8 @@ def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> 
     _nearest_on_columns(edge.down, places)
     _spread_along_rows(*edge[1:], places, distance)
     _nearest_on_rows(edge.across, places)
-    _spread_along_columns(*edge, places, distance)
+    _spread_along_columns(*edge[1:], places, distance)
+    _settle(*edge[:4], edge.corners, distance)
     return distance
 
 
@@ -77,22 +79,21 @@ def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> 
 def _nearest_on_columns(down, places):  # type: ignore[no-untyped-def]
     """For each centre, the height of the nearest crossing on its column; ±1e9 for none."""
     height, width = down.shape
-    for b in numba.prange((width + _BLOCK - 1) // _BLOCK):
-        first, last = b * _BLOCK, min(b * _BLOCK + _BLOCK, width)
-        passed = np.full(_BLOCK, -_FAR, np.float32)
+    for b in numba.prange((width + _WIDE - 1) // _WIDE):
+        first, last = b * _WIDE, min(b * _WIDE + _WIDE, width)
+        passed = np.full(last - first, -_FAR, np.float32)
         for y in range(height):
-            for x in range(first, last):
-                places[y, x] = passed[x - first]
-                if down[y, x] != NONE:
-                    passed[x - first] = np.float32(y) + down[y, x]
+            row, crossed, nearest = np.float32(y), down[y, first:last], places[y, first:last]
+            for i in range(passed.shape[0]):
+                nearest[i] = passed[i]
+                passed[i] = row + crossed[i] if crossed[i] != NONE else passed[i]
         passed[:] = _FAR
         for y in range(height - 1, -1, -1):
-            row = np.float32(y)
-            for x in range(first, last):
-                if down[y, x] != NONE:
-                    passed[x - first] = row + down[y, x]
-                if passed[x - first] - row < row - places[y, x]:
-                    places[y, x] = passed[x - first]
+            row, crossed, nearest = np.float32(y), down[y, first:last], places[y, first:last]
+            for i in range(passed.shape[0]):
+                below = row + crossed[i] if crossed[i] != NONE else passed[i]
+                passed[i] = below
+                nearest[i] = below if below - row < row - nearest[i] else nearest[i]
 
 
 @kernel(parallel=True)
@@ -100,17 +101,14 @@ def _nearest_on_rows(across, places):  # type: ignore[no-untyped-def]
     """For each centre, the nearest crossing on its row, from the left; ±1e9 for none."""
     height, width = across.shape
     for y in numba.prange(height):
-        passed = -_FAR
+        passed, begin = -_FAR, 0
         for x in range(width):
-            places[y, x] = passed
             if across[y, x] != NONE:
-                passed = np.float32(x) + across[y, x]
-        passed = _FAR
-        for x in range(width - 1, -1, -1):
-            if across[y, x] != NONE:
-                passed = np.float32(x) + across[y, x]
-            if passed - np.float32(x) < np.float32(x) - places[y, x]:
-                places[y, x] = passed
+                crossing = np.float32(x) + across[y, x]
+                nearer = max(int(np.floor((passed + crossing) / 2)) + 1, begin)
+                places[y, begin:nearer] = passed
+                passed, begin = crossing, nearer
+        places[y, begin:] = passed
 
 
 @kernel(fastmath={"contract", "reassoc"})
@@ -154,15 +152,16 @@ def _spread_along_rows(across, down, corner, beside, corners, places, squared): 
         _look_up(sites, heights, starts, squared[y])
         site = 0
         for x in range(width):
-            near = squared[y, x] < _NEAR
-            if near or (cornered and squared[y, x] < _FAR):
+            apart = squared[y, x]
+            if apart < _NEAR or (cornered and apart < _FAR):
                 while starts[site + 1] <= x:
                     site += 1
                 at = sites[site]
                 foot = places[y, int(at)]
-                if near or beside[int(foot), int(at)]:
+                near = _NEAREST <= apart < _NEAR
+                if near or (cornered and beside[int(foot), int(at)]):
                     squared[y, x] = _to_pieces_at(
-                        across, down, corner, corners, at, foot, squared[y, x], x, y
+                        across, down, corner, corners, at, foot, apart, x, y
                     )
 
 
@@ -186,10 +185,8 @@ def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
 
 
 @kernel(parallel=True)
-def _spread_along_columns(  # type: ignore[no-untyped-def]
-    inside, across, down, corner, beside, corners, places, distance
-):
-    """Likewise with the crossings on rows; then the signed distance from the nearer of both."""
+def _spread_along_columns(across, down, corner, beside, corners, places, squared):  # type: ignore[no-untyped-def]
+    """Likewise with the crossings on rows, where they are nearer."""
     height, width = places.shape
     cornered = corners.shape[0] > 0
     for b in numba.prange((width + _BLOCK - 1) // _BLOCK):
@@ -197,7 +194,6 @@ def _spread_along_columns(  # type: ignore[no-untyped-def]
         block = min(_BLOCK, width - first)
         columns = np.empty((block, height), np.float32)
         other = np.empty((block, height), np.float32)
-        feet = np.empty((block, height), np.float32)
         sites = np.empty(height, np.float32)
         heights = np.empty(height, np.float32)
         starts = np.empty(height + 1, np.float32)
@@ -205,30 +201,41 @@ def _spread_along_columns(  # type: ignore[no-untyped-def]
             for i in range(block):
                 columns[i, y] = places[y, first + i]
         for i in range(block):
-            _lower_envelope(columns[i], np.float32(first + i), sites, heights, starts)
+            x = first + i
+            _lower_envelope(columns[i], np.float32(x), sites, heights, starts)
             _look_up(sites, heights, starts, other[i])
             site = 0
             for y in range(height):
-                if other[i, y] < _NEAR or (cornered and other[i, y] < _FAR):
+                apart = other[i, y]
+                if apart < _NEAR or (cornered and apart < _FAR):
                     while starts[site + 1] <= y:
                         site += 1
-                    feet[i, y] = sites[site]
+                    row = sites[site]
+                    foot = columns[i, int(row)]
+                    near = _NEAREST <= apart < min(_NEAR, squared[y, x] + _SLACK)
+                    if near or (cornered and beside[int(row), int(foot)]):
+                        other[i, y] = _to_pieces_at(
+                            across, down, corner, corners, foot, row, apart, x, y
+                        )
         for y in range(height):
             for i in range(block):
-                best, apart = distance[y, first + i], other[i, y]
-                near = apart < _NEAR and apart < best + _SLACK
-                if near or (cornered and apart < _FAR):
-                    row = feet[i, y]
-                    foot = columns[i, int(row)]
-                    if near or beside[int(row), int(foot)]:
-                        apart = _to_pieces_at(
-                            across, down, corner, corners, foot, row, apart, first + i, y
-                        )
-                best = min(best, apart)
-                if best < _NEAREST:
-                    best = _to_pieces_around(across, down, corner, corners, best, first + i, y)
-                away = min(np.sqrt(best), _FAR)
-                distance[y, first + i] = -away if inside[y, first + i] else away
+                squared[y, first + i] = min(squared[y, first + i], other[i, y])
+
+
+@kernel(parallel=True)
+def _settle(inside, across, down, corner, corners, distance):  # type: ignore[no-untyped-def]
+    """From the squared distance to the signed one; next to the edge, to any piece of it."""
+    height, width = distance.shape
+    for line in numba.prange(height):
+        y = np.int64(line)
+        for x in range(width):
+            if distance[y, x] < _NEAREST:
+                distance[y, x] = _to_pieces_around(
+                    inside, across, down, corner, corners, distance[y, x], x, y
+                )
+        for x in range(width):
+            away = min(np.sqrt(distance[y, x]), _FAR)
+            distance[y, x] = -away if inside[y, x] else away
 
 
 @kernel()
@@ -243,10 +250,16 @@ def _to_pieces_at(  # type: ignore[no-untyped-def]
 
 
 @kernel()
-def _to_pieces_around(across, down, corner, corners, best, x, y):  # type: ignore[no-untyped-def]
+def _to_pieces_around(inside, across, down, corner, corners, best, x, y):  # type: ignore[no-untyped-def]
     """The same to all pieces that may lie within the distance that is known already."""
+    height, width = inside.shape
     reach = int(np.sqrt(best)) + 1
-    for row in range(y - reach, y + reach):
-        for column in range(x - reach, x + reach):
-            best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
+    left = max(x - reach, 0)
+    for row in range(max(y - reach, 0), min(y + reach, height - 1)):
+        above, below = inside[row, left], inside[row + 1, left]
+        for column in range(left, min(x + reach, width - 1)):
+            right, opposite = inside[row, column + 1], inside[row + 1, column + 1]
+            if above != below or above != right or above != opposite:
+                best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
+            above, below = right, opposite
     return best
