@@ -4,10 +4,10 @@ from mabrel.colour.blending import MODES, blend, blend_colour, covering, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, blend_map, gradient_map, gradient_table
+from mabrel.colour.hues import with_hues
 from mabrel.colour.spaces import (
     brightness,
     from_oklab,
-    in_gamut_below,
     light_of,
     picture_of,
     straight,
@@ -32,7 +32,6 @@ __all__ = [
     "from_oklab",
     "gradient_map",
     "gradient_table",
-    "in_gamut_below",
     "light_of",
     "over",
     "picture_of",
@@ -41,4 +40,5 @@ __all__ = [
     "to_encoded",
     "to_linear",
     "to_oklab",
+    "with_hues",
 ]

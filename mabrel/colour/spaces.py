@@ -14,20 +14,22 @@ LUMA = (0.2126, 0.7152, 0.0722)
 """The weights of Rec. ITU-R BT.709, here on encoded values: what one sees as brightness."""
 
 # Björn Ottosson, "A perceptual color space for image processing" (2020).
-_TO_CONES = np.array(
+CONES = np.array(
     [
         [0.4122214708, 0.5363325363, 0.0514459929],
         [0.2119034982, 0.6806995451, 0.1073969566],
         [0.0883024619, 0.2817188376, 0.6299787005],
     ]
 )
-_TO_LAB = np.array(
+"""From linear sRGB to the answers of the eye's cones."""
+LAB = np.array(
     [
         [0.2104542553, 0.7936177850, -0.0040720468],
         [1.9779984951, -2.4285922050, 0.4505937099],
         [0.0259040371, 0.7827717662, -0.8086757660],
     ]
 )
+"""From their cube roots to OKLab."""
 
 
 def to_linear(encoded: ArrayLike) -> Array:
@@ -108,47 +110,15 @@ def _weigh(colour, weights, out):  # type: ignore[no-untyped-def]
 
 def to_oklab(encoded: Array) -> Array:
     """sRGB-encoded (…, 3) to OKLab (…, 3)."""
-    cones = np.cbrt(to_linear(encoded) @ np.asarray(_TO_CONES.T, np.float32))
-    return np.asarray(cones @ np.asarray(_TO_LAB.T, np.float32), np.float32)
+    cones = np.cbrt(to_linear(encoded) @ np.asarray(CONES.T, np.float32))
+    return np.asarray(cones @ np.asarray(LAB.T, np.float32), np.float32)
 
 
 def from_oklab(lab: Array) -> Array:
     """OKLab (…, 3) to sRGB-encoded (…, 3), not clamped."""
-    roots = np.asarray(lab, np.float32) @ np.asarray(np.linalg.inv(_TO_LAB).T, np.float32)
+    roots = np.asarray(lab, np.float32) @ np.asarray(np.linalg.inv(LAB).T, np.float32)
     cones = roots * roots * roots
-    return to_encoded(cones @ np.asarray(np.linalg.inv(_TO_CONES).T, np.float32))
-
-
-def in_gamut_below(lab: Array) -> Array:
-    """OKLab (…, 3) with its chroma held to what sRGB has at that hue and lightness in dark colours,
-    where one of its channels reaches 0; brighter than its channels' 1 it may be.
-
-    Those colours fill a cone: all of OKLab that a channel of 0 bounds scales with the lightness
-    (B. Ottosson, "sRGB gamut clipping", 2021). Cut off channel by channel, dark ones would turn
-    into pure red, green or blue.
-    """
-    light, a, b = lab[..., 0], lab[..., 1], lab[..., 2]
-    chroma = np.hypot(a, b)
-    place = (np.arctan2(b, a) / (2 * np.pi) % 1) * (len(_WIDEST_CHROMA) - 1)
-    most = np.interp(place, np.arange(len(_WIDEST_CHROMA)), _WIDEST_CHROMA) * np.maximum(light, 0)
-    share = np.minimum(most / np.maximum(chroma, 1e-9), 1)
-    return np.asarray(np.stack([light, a * share, b * share], axis=-1), np.float32)
-
-
-def _widest_chroma() -> Array:
-    """The chroma for each lightness at which a channel reaches 0, by hue in even steps."""
-    turn = np.linspace(0, 2 * np.pi, 361)
-    low, high = np.zeros(361), np.full(361, 1.5)
-    for _ in range(30):
-        middle = (low + high) / 2
-        lab = np.stack([np.ones(361), middle * np.cos(turn), middle * np.sin(turn)], axis=-1)
-        cones = (lab @ np.linalg.inv(_TO_LAB).T) ** 3
-        inside = (cones @ np.linalg.inv(_TO_CONES).T).min(axis=-1) >= 0
-        low, high = np.where(inside, middle, low), np.where(inside, high, middle)
-    return np.asarray(low, np.float32)
-
-
-_WIDEST_CHROMA = _widest_chroma()
+    return to_encoded(cones @ np.asarray(np.linalg.inv(CONES).T, np.float32))
 
 
 def straight(colour: Array) -> Array:

@@ -1,17 +1,13 @@
 """Hue, saturation and lightness."""
 
+import math
 from typing import Literal
 
-import numpy as np
-
-from mabrel.colour import from_oklab, in_gamut_below, to_oklab
-from mabrel.steps.faces.recolour import recoloured
+from mabrel.colour import with_hues
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
-
-_MOST_CHROMA = 0.25  # about what sRGB's strongest colours have
 
 
 class Hue(StepSettings):
@@ -39,19 +35,9 @@ class Hue(StepSettings):
 )
 def hue(piece: Piece, settings: Hue, scene: Scene) -> Piece:
     """Turn, strengthen or fade the colours, or give all of them one hue, their lightness kept."""
-    turn = np.radians(settings.hue)
+    turn, one_hue = math.radians(settings.hue), settings.mode == "colourise"
 
     def changed(colour: Array) -> Array:
-        lab = to_oklab(colour)
-        light, a, b = lab[..., 0], lab[..., 1], lab[..., 2]
-        if settings.mode == "colourise":
-            # Black and white have no colour: chroma swells between them.
-            chroma = np.clip(4 * light * (1 - light), 0, 1) * (settings.saturation * 0.5)
-            a, b = np.full_like(light, _MOST_CHROMA) * chroma, np.zeros_like(light)
-        else:
-            a, b = a * settings.saturation, b * settings.saturation
-        turned = [a * np.cos(turn) - b * np.sin(turn), a * np.sin(turn) + b * np.cos(turn)]
-        lab = np.stack([light + settings.lightness, *turned], axis=-1)
-        return from_oklab(in_gamut_below(lab))
+        return with_hues(colour, turn, settings.saturation, settings.lightness, one_hue)
 
-    return recoloured(piece, changed)
+    return piece.recoloured(changed)
