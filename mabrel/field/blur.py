@@ -6,6 +6,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.field.separable import weighted
+
 DIRECT = 6.0
 """Up to this σ, the kernel itself is the fastest."""
 _COARSE = 2.6  # the least σ on a reduced grid at which nothing of its pixels shows
@@ -98,8 +100,7 @@ def softened(
 def _by_kernel(image: NDArray[np.float32], sigma: float) -> NDArray[np.float32]:
     size = 2 * math.ceil(_REACH * sigma) + 1
     kernel = cv2.getGaussianKernel(size, sigma, cv2.CV_32F)
-    done = cv2.sepFilter2D(image, cv2.CV_32F, kernel, kernel, borderType=cv2.BORDER_CONSTANT)
-    return np.asarray(done, np.float32)
+    return weighted(image, np.asarray(kernel[size // 2 :, 0], np.float32))
 
 
 def _left_over(sigma: float, halvings: int) -> float:

@@ -13,6 +13,7 @@ Array = NDArray[np.float32]
 Matrix = NDArray[np.float64]
 _BESIDE = 4  # empty pixels on both sides of a row, for lookups beyond its ends
 _STRAIGHT = 1e-9
+_STAYS = 1e-4  # pixels that a row may run aside and still be taken as it is
 _MANY = 3  # samples from which on linear lookups do
 
 
@@ -69,6 +70,11 @@ def _project_rows(levels, starts, back, channels, few, out):  # type: ignore[no-
         inner = row[_BESIDE * channels : (_BESIDE + high - low) * channels]
         _mean_row(image[:, low * channels : high * channels], (v + 0.5) * fewer - 0.5,
                   vy * fewer, inner)  # fmt: skip
+        skipped = math.floor(first + 0.5)
+        stays = abs(first - skipped) + abs(end - skipped - (columns - 1)) + 0.5 * max(*shears) / w
+        if stays < _STAYS:  # pixel for pixel, as in all that is level
+            _move_along(row, (skipped - low + _BESIDE) * channels, out[y].reshape(-1))
+            continue
         for x in range(columns):
             u = first + step * x
             shear = abs(back[0, 1] - u * back[2, 1]) / w
@@ -77,6 +83,13 @@ def _project_rows(levels, starts, back, channels, few, out):  # type: ignore[no-
                 out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = sums
             else:
                 out[y, x, 0] = sums[0]
+
+
+@kernel()
+def _move_along(row, begin, out):  # type: ignore[no-untyped-def]
+    """Write numbers of a row from `begin` on, as far as there are any."""
+    for k in range(max(-begin, 0), min(row.shape[0] - begin, out.shape[0])):
+        out[k] = row[begin + k]
 
 
 @kernel()
