@@ -41,15 +41,15 @@ def silhouette(
     must have room for it.
     """
     distance = np.ascontiguousarray(distance, dtype=np.float32)
-    traced = np.empty((*distance.shape, 2), np.float32)
+    cover, depth = np.empty_like(distance), np.empty_like(distance)
     reach = length if shrink == 0 else shrink / (1 - shrink)
     grown = np.ascontiguousarray([0, 0] if profile is None else profile, np.float32)
     way = np.array([towards[0], towards[1], reach, 1.0 if shrink != 0 else 0.0], np.float32)
     known = _with_what_comes(grown)
     for first in range(0, distance.shape[0], _BAND):
         pause()
-        _trace_rows(distance, way, known, first, traced)
-    return np.ascontiguousarray(traced[..., 0]), np.ascontiguousarray(traced[..., 1])
+        _trace_rows(distance, way, known, first, cover, depth)
+    return cover, depth
 
 
 def _with_what_comes(grown: Array) -> Array:
@@ -62,7 +62,7 @@ def _with_what_comes(grown: Array) -> Array:
 
 
 @kernel(parallel=True)
-def _trace_rows(distance, way, profile, first, traced):  # type: ignore[no-untyped-def]
+def _trace_rows(distance, way, profile, first, cover, depth):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     deep = profile[0, 0] - np.float32(2)
     below = min(first + _BAND, height)
@@ -74,10 +74,10 @@ def _trace_rows(distance, way, profile, first, traced):  # type: ignore[no-untyp
             begun = clear(distance, way, profile, x, y, np.float32(_AROUND))
             for j in range(top, min(top + _BLOCK, below)):
                 for i in range(left, min(left + _BLOCK, width)):
-                    coverage, depth = np.float32(0), np.float32(0)
+                    coverage, deep_in = np.float32(0), np.float32(0)
                     if distance[j, i] < deep and 0 < i < width - 1 and 0 < j < height - 1:  # face
                         coverage = np.float32(1)
                     elif begun < 1:
                         x, y = np.float32(i), np.float32(j)
-                        coverage, depth = ray(distance, way, profile, x, y, begun)
-                    traced[j, i, 0], traced[j, i, 1] = coverage, depth
+                        coverage, deep_in = ray(distance, way, profile, x, y, begun)
+                    cover[j, i], depth[j, i] = coverage, deep_in

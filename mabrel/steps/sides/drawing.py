@@ -89,7 +89,7 @@ def drawn(
     look.through_middles(np.nonzero(known), depth)
     textured = body.texture is not None
     again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
-    y, x = np.nonzero(again)
+    y, x = np.nonzero(again > 0)
     how, followed = again[y, x], known[y, x]
     others = beside(count)
     for own in (BETWEEN, EDGE, MARCHED):
