@@ -12,6 +12,7 @@ from mabrel.kernels import kernel
 Array = NDArray[np.float32]
 _TILE = 16  # pixels along the parts in which the highest place is known
 _NEAR = 4  # pixels that a ray goes at a time where nothing near is as high as it is
+_USUAL = 6  # fields: matte, height and four of a face
 _APART = 0.75  # pixels further than itself from neighbours' places: a pixel sees more than one
 _TORN = 2.0  # the same where one hides part of the other
 _BESIDE = ((-2, 1), (-1, -2), (1, 2), (2, -1))
@@ -182,6 +183,11 @@ def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped
         return
     a, b = (one - u) * (one - v) * share, u * (one - v) * share
     c, d = (one - u) * v * share, u * v * share
+    if channels == _USUAL:  # a number that is known is worked off side by side
+        for k in range(_USUAL):
+            value = fields[j, i, k] * a + fields[j, right, k] * b
+            out[row, column, k] += value + fields[lower, i, k] * c + fields[lower, right, k] * d
+        return
     for k in range(channels):
         value = fields[j, i, k] * a + fields[j, right, k] * b
         out[row, column, k] += value + fields[lower, i, k] * c + fields[lower, right, k] * d

@@ -69,14 +69,15 @@ def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Arra
         largest=settings.largest * scene.scale / factor,
         apart=settings.apart * scene.scale / factor,
     )
-    small *= spots[..., None]
-    total = np.zeros_like(small)
+    planes = np.ascontiguousarray(np.moveaxis(small * spots[..., None], 2, 0))
+    total = np.zeros_like(planes)
     for arm in range(settings.arms):
         scene.pause()
         angle = settings.turn + 360 * arm / settings.arms
         for channel, longer in enumerate((0.5, 0.0, -0.5)):
             tail = _TAIL * (1 + settings.fringe * longer)
-            plane = np.ascontiguousarray(small[..., channel : channel + 1])
-            total[..., channel] += streaked(plane, angle, length / factor, tail)[..., 0]
+            arms = streaked(planes[channel, ..., None], angle, length / factor, tail)
+            total[channel] += arms[..., 0]
     gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
-    return finer(total * (linear_colour(settings.colour) * gain), origin, bright.shape, factor)
+    light = np.moveaxis(total, 0, 2) * (linear_colour(settings.colour) * gain)
+    return finer(np.ascontiguousarray(light), origin, bright.shape, factor)
