@@ -7,7 +7,7 @@ import numpy as np
 
 from mabrel.colour import from_code, to_linear
 from mabrel.colour.transfer import encode, lighten, unpack
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 
@@ -42,9 +42,9 @@ def _bright(picture, level, over_it, out):  # type: ignore[no-untyped-def]
 
 def lit_part(light: Array, region: Region, reach: int) -> Region:
     """As much of a region as light ((H, W, C), over it) that spreads `reach` pixels can touch."""
-    columns, rows = np.zeros(light.shape[1], np.bool_), np.zeros(light.shape[0], np.bool_)
+    columns, rows = np.zeros((LANES, light.shape[1]), np.bool_), np.zeros(len(light), np.bool_)
     _find_light(light, rows, columns)
-    there, along = np.flatnonzero(rows), np.flatnonzero(columns)
+    there, along = np.flatnonzero(rows), np.flatnonzero(columns.any(axis=0))
     if not len(there):
         return Region(region.left, region.top, 1, 1)
     left, top = int(along[0]) + region.left, int(there[0]) + region.top
@@ -52,13 +52,14 @@ def lit_part(light: Array, region: Region, reach: int) -> Region:
     return own.grown(Margin(reach, reach, reach, reach)).common(region)
 
 
-@kernel()
+@kernel(parallel=True)
 def _find_light(light, rows, columns):  # type: ignore[no-untyped-def]
-    for y in range(light.shape[0]):
-        for x in range(light.shape[1]):
-            if light[y, x, 0] > 0 or light[y, x, 1] > 0 or light[y, x, 2] > 0:
-                rows[y] = True
-                columns[x] = True
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), light.shape[0], LANES):
+            for x in range(light.shape[1]):
+                if light[y, x, 0] > 0 or light[y, x, 1] > 0 or light[y, x, 2] > 0:
+                    rows[y] = True
+                    columns[lane, x] = True
 
 
 def spread(
@@ -67,6 +68,8 @@ def spread(
     """Light (H, W, 3) over a region, spread by `how` where it can be at all; `how` is given a part
     of it and where that lies."""
     part = lit_part(light, region, reach)
+    if part == region:
+        return how(light, part)
     inside = part.within(region)
     out = np.zeros(light.shape, np.float32)
     out[inside] = how(np.ascontiguousarray(light[inside]), part)
@@ -101,29 +104,32 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
         if end <= first:
             continue
         row, light = before[y, first:end], added[y, first:end]
-        planes = np.empty((4, end - first), np.float32)
-        glow = np.empty((3, end - first), np.float32)
-        cover = np.zeros(end - first, np.float32)
+        size = end - first
+        planes, glow = np.empty((4, size), np.float32), np.empty((3, size), np.float32)
+        solid = np.empty(size, np.float32)
         unpack(row, planes)
+        for x in range(size):
+            solid[x] = min(row[x, 3] / planes[3, x], one)
+            glow[0, x] = max(light[x, 0], zero)
+            glow[1, x] = max(light[x, 1], zero)
+            glow[2, x] = max(light[x, 2], zero)
         low, high = _inked_span(row)
         for c in range(3):
             lighten(planes[c, low:high])
-            for x in range(end - first):
-                share = planes[3, x]
-                glow[c, x] = max(light[x, c], zero)
-                planes[c, x] += glow[c, x] * min(row[x, 3] / share, one)
+            for x in range(size):
+                planes[c, x] += glow[c, x] * solid[x]
             encode(planes[c, low:high])
             encode(glow[c])
-            for x in range(end - first):
-                cover[x] = min(max(cover[x], glow[c, x]), one)
-        for x in range(end - first):
-            if cover[x] <= zero:
-                continue
-            alpha, share = row[x, 3], planes[3, x]
-            for c in range(3):
-                whole = share * planes[c, x] + (one - alpha) * glow[c, x]
-                front[y, first + x, c] = max(whole - row[x, c] * (one - cover[x]), zero)
-            front[y, first + x, 3] = cover[x]
+        laid = front[y, first:end]
+        for x in range(size):
+            cover = min(max(glow[0, x], glow[1, x], glow[2, x]), one)
+            beneath, share, kept = one - row[x, 3], planes[3, x], one - cover
+            lit = one if cover > zero else zero
+            red = share * planes[0, x] + beneath * glow[0, x] - row[x, 0] * kept
+            green = share * planes[1, x] + beneath * glow[1, x] - row[x, 1] * kept
+            blue = share * planes[2, x] + beneath * glow[2, x] - row[x, 2] * kept
+            laid[x, 0], laid[x, 1] = max(red, zero) * lit, max(green, zero) * lit
+            laid[x, 2], laid[x, 3] = max(blue, zero) * lit, cover
 
 
 @kernel(inline="always")
