@@ -205,7 +205,7 @@ def step_costs() -> list[tuple[str, float, float]]:
     found = []
     for name in kinds():
         step, inputs = _before(name)
-        ours, copying = in_turn(partial(_again, step, inputs), picture.copy, 3)
+        ours, copying = in_turn(partial(_again, step, inputs), picture.copy, 7)
         found.append((name, ours, ours / copying))
     return found
 

@@ -12,7 +12,8 @@ from mabrel.kernels import kernel
 Array = NDArray[np.float32]
 _TILE = 16  # pixels along the parts in which the highest place is known
 _NEAR = 4  # pixels that a ray goes at a time where nothing near is as high as it is
-_USUAL = 6  # fields: matte, height and four of a face
+EIGHT = 8
+"""So many fields are looked up at once."""
 _APART = 0.75  # pixels further than itself from neighbours' places: a pixel sees more than one
 _TORN = 2.0  # the same where one hides part of the other
 _BESIDE = ((-2, 1), (-1, -2), (1, 2), (2, -1))
@@ -37,7 +38,7 @@ def leaned(
     low, high = min(float(relief.min()), 0.0), max(float(relief.max()), 0.0)
     hits = np.empty((*relief.shape, 3), np.float32)
     place = np.array([view[0] - origin[0], view[1] - origin[1], view[2]], np.float64)
-    tops, peaks = _tops(relief, place, low, high), _peaks(relief)
+    tops, peaks = _tops(relief, place, low, high), _peaks(relief, place)
     _march(relief, place, np.float32(low), tops, peaks, hits)
     out, lifted = np.empty_like(fields), np.empty_like(relief)
     _gather(relief, fields, place, np.float32(low), tops, peaks, hits, out, lifted)
@@ -54,9 +55,20 @@ def _tops(relief: Array, place: NDArray[np.float64], low: float, high: float) ->
     return np.asarray(np.maximum(seen, 0), np.float32)
 
 
-def _peaks(relief: Array) -> Array:
-    """For each tile, the highest place in it and in those beside it."""
-    return np.asarray(cv2.dilate(_highest(relief, _NEAR), np.ones((3, 3), np.uint8)), np.float32)
+def _peaks(relief: Array, place: NDArray[np.float64]) -> Array:
+    """For each tile, the highest place in it and in those beside it that a ray may go on to, from
+    a viewer at `place`."""
+    looked_up = cv2.dilate(relief, np.ones((2, 2), np.uint8), anchor=(0, 0))  # with its neighbours
+    rows, columns = relief.shape
+    (left, right), (above, below) = _goes_on(place[0], columns), _goes_on(place[1], rows)
+    kernel = np.ones((above + 1 + below, left + 1 + right), np.uint8)
+    peaks = cv2.dilate(_highest(looked_up, _NEAR), kernel, anchor=(left, above))
+    return np.asarray(peaks, np.float32)
+
+
+def _goes_on(place: float, size: int) -> tuple[int, int]:
+    """Whether rays that come down from there go on to lower and to higher pixels of an axis."""
+    return int(place > 0), int(place < size - 1)
 
 
 def _highest(relief: Array, size: int) -> Array:
@@ -160,12 +172,17 @@ def _march(relief, view, low, tops, peaks, hits):  # type: ignore[no-untyped-def
 def _apart(hits, y, x):  # type: ignore[no-untyped-def]
     """How much further away than it is itself a neighbour's place lies, at most."""
     rows, columns = hits.shape[:2]
-    most = np.float32(0)
-    for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
-        j, i = min(max(y + dy, 0), rows - 1), min(max(x + dx, 0), columns - 1)
-        apart = abs(hits[j, i, 0] - hits[y, x, 0] - np.float32(i - x))
-        most = max(most, apart + abs(hits[j, i, 1] - hits[y, x, 1] - np.float32(j - y)))
-    return most
+    up = _leaves(hits, y, x, max(y - 1, 0), x)
+    down = _leaves(hits, y, x, min(y + 1, rows - 1), x)
+    left = _leaves(hits, y, x, y, max(x - 1, 0))
+    right = _leaves(hits, y, x, y, min(x + 1, columns - 1))
+    return max(up, down, left, right)
+
+
+@kernel(inline="always")
+def _leaves(hits, y, x, j, i):  # type: ignore[no-untyped-def]
+    across = abs(hits[j, i, 0] - hits[y, x, 0] - np.float32(i - x))
+    return across + abs(hits[j, i, 1] - hits[y, x, 1] - np.float32(j - y))
 
 
 @kernel(inline="always")
@@ -183,8 +200,8 @@ def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped
         return
     a, b = (one - u) * (one - v) * share, u * (one - v) * share
     c, d = (one - u) * v * share, u * v * share
-    if channels == _USUAL:  # a number that is known is worked off side by side
-        for k in range(_USUAL):
+    if channels == EIGHT:
+        for k in range(EIGHT):
             value = fields[j, i, k] * a + fields[j, right, k] * b
             out[row, column, k] += value + fields[lower, i, k] * c + fields[lower, right, k] * d
         return

@@ -7,7 +7,7 @@ import cv2
 import numba
 import numpy as np
 
-from mabrel.field.marching import leaned
+from mabrel.field.marching import EIGHT, leaned
 from mabrel.kernels import kernel
 from mabrel.steps.extent import Extent
 from mabrel.steps.kind import StepSettings, step
@@ -98,7 +98,7 @@ def parallax(piece: Piece, settings: Parallax, scene: Scene) -> Piece:
     scene.pause()
     origin = np.array([piece.region.left + 0.5, piece.region.top + 0.5])
     planes = [each for each in (piece.face, piece.added) if each is not None]
-    fields = np.empty((*relief.shape, 2 + 4 * len(planes)), np.float32)
+    fields = np.zeros((*relief.shape, max(2 + 4 * len(planes), EIGHT)), np.float32)
     for number, plane in enumerate(planes):
         carried = _carried_on(plane, piece.matte)
         _put_together(piece.matte, piece.height, carried, np.int64(2 + 4 * number), fields)
