@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mabrel import parse_title, render
-from mabrel.colour import from_oklab, in_gamut_below, to_oklab
+from mabrel.colour import from_oklab, to_oklab, with_hues
 from mabrel.field.ripples import Ripples, rippled
 from mabrel.steps.lens_light.brightest import highest_spots
 
@@ -67,13 +67,17 @@ def test_sparkles_are_seen_on_bright_metal() -> None:
 def test_dark_colours_keep_their_hue_at_high_saturation(hue: float) -> None:
     greys = np.linspace(0.02, 0.3, 40, dtype=np.float32)
     lab = to_oklab(np.stack([greys] * 3, -1))
-    lab[..., 1], lab[..., 2] = 0.4 * np.cos(np.radians(hue)), 0.4 * np.sin(np.radians(hue))
-    seen = np.clip(from_oklab(in_gamut_below(lab)), 0, 1)
-    back = to_oklab(seen)
+    faint, turn = 0.02 * lab[..., 0], np.radians(hue)
+    lab[..., 1], lab[..., 2] = faint * np.cos(turn), faint * np.sin(turn)
+    picture = np.ones((1, 40, 4), np.float32)
+    picture[0, :, :3] = from_oklab(lab)
+    strong = with_hues(picture, 0, 1000, 0, False)[0, :, :3]
+    assert strong.min() > -1e-3
+    back = to_oklab(np.clip(strong, 0, 1))
+    assert np.hypot(back[..., 1], back[..., 2]).min() > 3 * faint.min()
     turned = np.degrees(np.arctan2(back[..., 2], back[..., 1]))
     assert np.abs((turned - hue + 180) % 360 - 180).max() < 1.5
     assert np.abs(back[..., 0] - lab[..., 0]).max() < 0.01
-    assert from_oklab(in_gamut_below(lab)).min() > -1e-3
 
 
 class TestChannels:
