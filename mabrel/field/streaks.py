@@ -1,6 +1,7 @@
 """Light drawn out along a line."""
 
 import math
+from collections.abc import Sequence
 
 import numba
 import numpy as np
@@ -34,6 +35,24 @@ def streaked(image: Array, angle: float, length: float, tail: float = 0.0) -> Ar
     return drawn
 
 
+def streaked_planes(planes: Array, angle: float, length: float, tails: Sequence[float]) -> Array:
+    """The same for each plane (N, H, W) with a tail of its own, above 0."""
+    turn = math.radians(angle)
+    across, down = math.cos(turn), math.sin(turn)
+    passes = _passes(length)
+    drawn = np.ascontiguousarray(planes, np.float32)
+    for k in range(passes):
+        away = length * 2.0 ** (k - passes)
+        kept = np.exp(-away / (np.array(tails) * length))
+        share = 1 / (1 + kept)
+        left, top, shares = _four_around(-across * away, -down * away)
+        there = np.asarray((kept * share)[:, None] * shares, np.float32)
+        out = np.empty_like(drawn)
+        _sum_planes(drawn, left, top, share.astype(np.float32), there, out)
+        drawn = out
+    return drawn
+
+
 def zoomed(image: Array, centre: tuple[float, float], length: float, tail: float = 0.0) -> Array:
     """Draw (H, W, C) out away from `centre` (array coordinates), as far as a factor 1 + `length`.
 
@@ -60,38 +79,57 @@ def _passes(length: float) -> int:
 
 def _shifted_sum(image: Array, dx: float, dy: float, here: float, there: float, out: Array) -> None:
     """`here` times the image and `there` times what lies (−dx, −dy) pixels away."""
-    left, top = math.floor(-dx), math.floor(-dy)
-    u, v = -dx - left, -dy - top
-    shares = np.array([(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v], np.float32)
+    left, top, shares = _four_around(-dx, -dy)
     rows, columns, channels = image.shape
     flat, sums = (each.reshape(rows, columns * channels) for each in (image, out))
     _sum_rows(flat, left * channels, top, channels, np.float32(here), shares * there, sums)
 
 
+def _four_around(x: float, y: float) -> tuple[int, int, Array]:
+    """The upper left of the four pixels around a place, and the shares of these (4)."""
+    left, top = math.floor(x), math.floor(y)
+    u, v = x - left, y - top
+    return left, top, np.array([(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v], np.float32)
+
+
 @kernel(parallel=True)
 def _sum_rows(image, left, top, channels, here, shares, out):  # type: ignore[no-untyped-def]
     """Rows of pixels side by side; shares are those of the four pixels around a place."""
-    rows, length = image.shape
-    nothing = np.zeros(length, np.float32)
-    low, high = min(max(-left, 0), length), max(min(length - left - channels, length), 0)
-    for line in numba.prange(rows):
+    nothing = np.zeros(image.shape[1], np.float32)
+    for line in numba.prange(image.shape[0]):
         y = np.int64(line)
-        upper = image[y + top] if 0 <= y + top < rows else nothing
-        lower = image[y + top + 1] if 0 <= y + top + 1 < rows else nothing
-        own, drawn = image[y], out[y]
-        for x in range(min(low, length)):
-            drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
-        for x in range(max(low, high), length):
-            drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
-        if high <= low:
-            continue
-        a, b, c, d = shares
-        one, two = upper[low + left : high + left], upper[low + left + channels :]
-        three, four = lower[low + left : high + left], lower[low + left + channels :]
-        own, drawn = own[low:high], drawn[low:high]
-        for x in range(high - low):
-            there = a * one[x] + b * two[x] + c * three[x] + d * four[x]
-            drawn[x] = own[x] * here + there
+        _sum_row(image, y, left, top, channels, here, shares, nothing, out[y])
+
+
+@kernel(parallel=True)
+def _sum_planes(planes, left, top, here, shares, out):  # type: ignore[no-untyped-def]
+    count, rows, columns = planes.shape
+    nothing = np.zeros(columns, np.float32)
+    for line in numba.prange(count * rows):
+        n, y = np.int64(line) // rows, np.int64(line) % rows
+        _sum_row(planes[n], y, left, top, 1, here[n], shares[n], nothing, out[n, y])
+
+
+@kernel()
+def _sum_row(image, y, left, top, channels, here, shares, nothing, drawn):  # type: ignore[no-untyped-def]
+    rows, length = image.shape
+    low, high = min(max(-left, 0), length), max(min(length - left - channels, length), 0)
+    upper = image[y + top] if 0 <= y + top < rows else nothing
+    lower = image[y + top + 1] if 0 <= y + top + 1 < rows else nothing
+    own = image[y]
+    for x in range(min(low, length)):
+        drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
+    for x in range(max(low, high), length):
+        drawn[x] = own[x] * here + _at_end(upper, lower, x + left, channels, shares)
+    if high <= low:
+        return
+    a, b, c, d = shares
+    one, two = upper[low + left : high + left], upper[low + left + channels :]
+    three, four = lower[low + left : high + left], lower[low + left + channels :]
+    own, drawn = own[low:high], drawn[low:high]
+    for x in range(high - low):
+        there = a * one[x] + b * two[x] + c * three[x] + d * four[x]
+        drawn[x] = own[x] * here + there
 
 
 @kernel(inline="always")

@@ -92,8 +92,7 @@ def nodes_of(last: Sequence[Node[Any]], seen: set[int] | None = None) -> Iterato
 
 def key_of(**seen: Any) -> str:
     """A key from everything that a result depends on."""
-    text = json.dumps(seen, sort_keys=True, default=_plain)
-    return hashlib.sha256(text.encode()).hexdigest()
+    return hashlib.sha256(_TEXT.encode(seen).encode()).hexdigest()
 
 
 def _plain(value: Any) -> Any:
@@ -108,3 +107,6 @@ def _plain(value: Any) -> Any:
     if hasattr(value, "tolist"):
         return value.tolist()
     raise TypeError(f"a key can't be made from {type(value).__name__}")
+
+
+_TEXT = json.JSONEncoder(sort_keys=True, default=_plain)

@@ -72,10 +72,11 @@ class Planner:
     measure: Measure
     """Makes a node's result: for the level of a floor under a shape that no outline tells."""
     pause: Callable[[], None] = lambda: None
-    _layers: dict[tuple[str, View], LayerPlan] = field(default_factory=dict)
+    _layers: dict[tuple[str, View, int | None], LayerPlan] = field(default_factory=dict)
     _levels: dict[str, float] = field(default_factory=dict)
     _settings: dict[int, tuple[Step, StepSettings]] = field(default_factory=dict)
     _rigs: dict[bool, list[Light]] = field(default_factory=dict)
+    _fallen: dict[tuple[int, bool], tuple[Card, tuple[Light, ...]]] = field(default_factory=dict)
     _varying: dict[object, list[Varying[Any]]] = field(default_factory=dict)
 
     def settings(self, step: Step) -> StepSettings:
@@ -100,11 +101,10 @@ class Planner:
 
         Raises FontError, PictureError, LibraryError and RenderError for what can't be used.
         """
-        if card is not None:
-            return self._planned(view, layer, card)
-        if (layer.id, view) not in self._layers:
-            self._layers[layer.id, view] = self._planned(view, layer, self._card(layer))
-        return self._layers[layer.id, view]
+        key = layer.id, view, None if card is None else id(card)
+        if key not in self._layers:  # where it is planned already, its card is kept there
+            self._layers[key] = self._planned(view, layer, card or self._card(layer))
+        return self._layers[key]
 
     def _planned(self, view: View, layer: Layer, card: Card) -> LayerPlan:
         placed = isinstance(layer, Placed)
@@ -146,7 +146,7 @@ class Planner:
         card, layer = plan.card, plan.layer
         fills = isinstance(layer, Backdrop | Floor | Wash)
         frame, whole = self._frame(view), whole_frame(self.title.frame, view.scale)
-        lights_here = [light.scaled(plan.scale) for light in card.lights(self._rig(layer))]
+        lights_here = [light.scaled(plan.scale) for light in self._lights_on(card, layer)]
         x, y, z = (axis * plan.scale for axis in card.seen_from)
         around = Surroundings(
             lights=lights_here,
@@ -191,6 +191,13 @@ class Planner:
         if swings not in self._rigs:
             self._rigs[swings] = lights_at(self.title, layer, self.time)
         return self._rigs[swings]
+
+    def _lights_on(self, card: Card, layer: Layer) -> tuple[Light, ...]:
+        """The rig as it falls on a card, reckoned once: floors are planned in bands."""
+        key = id(card), isinstance(layer, Placed | Floor)
+        if key not in self._fallen:
+            self._fallen[key] = card, card.lights(self._rig(layer))
+        return self._fallen[key][1]
 
     def _card(self, layer: Layer) -> Card:
         if isinstance(layer, Placed):

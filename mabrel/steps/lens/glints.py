@@ -5,7 +5,7 @@ import math
 import numpy as np
 
 from mabrel.field.coarse import coarser, finer
-from mabrel.field.streaks import streaked
+from mabrel.field.streaks import streaked_planes
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.lens_light.added import bright_light, linear_colour, spread, with_light
@@ -71,13 +71,11 @@ def _arms(bright: Array, region: Region, settings: Glints, scene: Scene) -> Arra
     )
     planes = np.ascontiguousarray(np.moveaxis(small * spots[..., None], 2, 0))
     total = np.zeros_like(planes)
+    tails = [_TAIL * (1 + settings.fringe * longer) for longer in (0.5, 0.0, -0.5)]
     for arm in range(settings.arms):
         scene.pause()
         angle = settings.turn + 360 * arm / settings.arms
-        for channel, longer in enumerate((0.5, 0.0, -0.5)):
-            tail = _TAIL * (1 + settings.fringe * longer)
-            arms = streaked(planes[channel, ..., None], angle, length / factor, tail)
-            total[channel] += arms[..., 0]
+        total += streaked_planes(planes, angle, length / factor, tails)
     gain = np.float32(settings.strength * _GAIN / math.sqrt(max(settings.arms, 1)))
     light = np.moveaxis(total, 0, 2) * (linear_colour(settings.colour) * gain)
     return finer(np.ascontiguousarray(light), origin, bright.shape, factor)
