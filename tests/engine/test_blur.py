@@ -1,10 +1,13 @@
 """Blur: within 1/255 of the true Gaussian for every radius, and lossless at its promises."""
 
+import cv2
 import numpy as np
 import pytest
 from scipy.ndimage import gaussian_filter
 
 from mabrel.field import blur_margin, gaussian_blur, softened
+from mabrel.field.separable import weighted
+from mabrel.field.varying_blur import varying_blur
 
 
 @pytest.fixture(scope="module")
@@ -28,6 +31,31 @@ def test_colours_blur_as_each_channel_does(picture: np.ndarray) -> None:
     blurred = gaussian_blur(colours, 20)
     for channel in range(4):
         alone = gaussian_blur(np.ascontiguousarray(colours[..., channel]), 20)
+        assert blurred[..., channel] == pytest.approx(alone, abs=1e-6)
+
+
+@pytest.mark.parametrize("shape", [(1, 1), (3, 700), (90, 40), (70, 1100), (33, 190, 4), (9, 5, 3)])
+@pytest.mark.parametrize("reach", [0, 1, 4, 13])
+def test_weights_are_those_of_a_filter_along_both_axes(shape: tuple[int, ...], reach: int) -> None:
+    image = np.random.default_rng(reach).random(shape).astype(np.float32)
+    weights = np.linspace(1, 0.1, reach + 1, dtype=np.float32)
+    line = np.concatenate([weights[:0:-1], weights])
+    line /= line.sum()
+    by_library = cv2.sepFilter2D(image, cv2.CV_32F, line, line, borderType=cv2.BORDER_CONSTANT)
+    assert weighted(image, line[reach:]) == pytest.approx(by_library.reshape(shape), abs=2e-6)
+
+
+@pytest.mark.parametrize("channels", [1, 3, 4])
+def test_where_the_blur_varies_each_row_has_that_of_its_own_width(channels: int) -> None:
+    image = np.random.default_rng(2).random((160, 90, channels)).astype(np.float32)
+    image[:40] = image[120:] = 0
+    sigma = np.repeat(np.linspace(1, 18, 160, dtype=np.float32)[:, None], 90, axis=1)
+    blurred = varying_blur(image, sigma)
+    for row in (45, 80, 110):
+        alone = gaussian_blur(image, float(sigma[row, 0]))[row].reshape(90, channels)
+        assert np.abs(blurred[row] - alone).max() < 0.05
+    for channel in range(channels):
+        alone = varying_blur(np.ascontiguousarray(image[..., channel]), sigma)
         assert blurred[..., channel] == pytest.approx(alone, abs=1e-6)
 
 

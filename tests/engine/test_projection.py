@@ -53,6 +53,18 @@ class TestWhatOneSees:
         image = smooth(30, 40)
         assert projected(image, np.eye(3), (40, 30)) == pytest.approx(image, abs=1e-6)
 
+    @pytest.mark.parametrize("channels", [1, 4])
+    @pytest.mark.parametrize("left", [-70, -3, 0, 6, 55])
+    def test_what_is_level_is_moved_as_it_is(self, left: int, channels: int) -> None:
+        """As by a way so long that no row is told from those around it."""
+        image = smooth(30, 40, channels)
+        upright = np.array([[1, 0, left], [0, -1, 33.4], [0, 0, 1.0]])
+        beside = upright + np.array([[0, 0, 2e-4], [0, 0, 0], [0, 0, 0]])
+        size = (60, 45)
+        assert projected(image, upright, size) == pytest.approx(
+            projected(image, beside, size), abs=2e-3
+        )
+
     def test_other_numbers_of_channels_go_along(self) -> None:
         image = smooth(30, 40, 3)
         assert projected(image, np.eye(3), (40, 30)) == pytest.approx(image, abs=1e-6)

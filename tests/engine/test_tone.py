@@ -3,7 +3,15 @@
 import numpy as np
 import pytest
 
-from mabrel.colour import ColourStop, curve_table, from_code, gradient_map, gradient_table, to_oklab
+from mabrel.colour import (
+    ColourStop,
+    curve_table,
+    from_code,
+    gradient_map,
+    gradient_table,
+    to_oklab,
+    with_hues,
+)
 from mabrel.colour.spaces import from_oklab, to_encoded, to_linear
 
 BLACK, WHITE = (0.0, 0.0, 0.0, 1.0), (1.0, 1.0, 1.0, 1.0)
@@ -45,6 +53,33 @@ def test_colour_spaces_come_back() -> None:
     assert from_oklab(to_oklab(colours)) == pytest.approx(colours, abs=1e-4)
     assert to_encoded(to_linear(colours)) == pytest.approx(colours, abs=1e-5)
     assert to_linear(np.float32([0.5]))[0] == pytest.approx(0.21404, abs=1e-5)
+
+
+def test_hues_turn_in_oklab_and_grow_no_stronger_than_asked() -> None:
+    """On colours faint enough for every hue to have them."""
+    chance = np.random.default_rng(5)
+    light, hue = chance.uniform(0.4, 0.8, (2, 500)) * [[1], [8]]
+    lab = np.stack([light, 0.02 * np.cos(hue), 0.02 * np.sin(hue)], axis=-1)
+    alpha = chance.uniform(0.1, 1, (1, 500, 1)).astype(np.float32)
+    picture = np.concatenate([from_oklab(lab)[None] * alpha, alpha], axis=-1)
+    changed = with_hues(picture, np.radians(50), 1.5, 0.1, False)
+    assert np.array_equal(changed[..., 3:], alpha)
+    seen = to_oklab(changed[0, :, :3] / alpha[0])
+    turned = np.stack(
+        [0.03 * np.cos(hue + np.radians(50)), 0.03 * np.sin(hue + np.radians(50))], -1
+    )
+    assert seen[:, 0] == pytest.approx(light + 0.1, abs=1e-3)
+    assert seen[:, 1:] == pytest.approx(turned, abs=1e-3)
+
+
+def test_one_hue_swells_between_black_and_white() -> None:
+    greys = np.repeat(np.float32([[0, 0.2, 0.5, 0.8, 1]])[..., None], 4, axis=-1)
+    greys[..., 3] = 1
+    lab = to_oklab(with_hues(greys, np.radians(145), 1, 0, True)[0, :, :3])
+    chroma = np.hypot(lab[:, 1], lab[:, 2])
+    assert chroma[[0, -1]].max() < 1e-3
+    assert chroma[1:-1].min() > 0.03
+    assert np.degrees(np.arctan2(lab[1:-1, 2], lab[1:-1, 1])) == pytest.approx(145, abs=1)
 
 
 def test_a_curve_goes_through_its_points_and_never_overshoots() -> None:

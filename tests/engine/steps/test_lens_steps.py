@@ -5,7 +5,7 @@ import pytest
 
 from mabrel.colour import covering, light_of, picture_of, to_encoded, to_linear
 from mabrel.field.coarse import coarser, finer
-from mabrel.field.streaks import streaked, zoomed
+from mabrel.field.streaks import streaked, streaked_planes, zoomed
 from mabrel.render.picture import Picture
 from mabrel.steps import Piece
 from mabrel.steps.faces.flattening import flattened
@@ -103,6 +103,14 @@ class TestStreaks:
         dot[10, 10] = 1
         row = streaked(dot, 0, 128, tail=0.25)[10, :, 0]
         assert row[42] / row[10] == pytest.approx(np.exp(-1), rel=0.1)
+
+    def test_planes_are_drawn_out_each_by_its_own_tail(self) -> None:
+        planes = np.random.default_rng(3).random((3, 30, 50)).astype(np.float32)
+        tails = [0.1, 0.3, 0.8]
+        together = streaked_planes(planes, 200, 21, tails)
+        for plane, drawn, tail in zip(planes, together, tails, strict=True):
+            alone = streaked(plane[..., None], 200, 21, tail)[..., 0]
+            assert drawn == pytest.approx(alone, abs=1e-6)
 
     def test_from_a_point_light_is_drawn_outwards(self) -> None:
         dot = np.zeros((100, 100, 1), np.float32)
