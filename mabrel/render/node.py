@@ -4,6 +4,7 @@ import hashlib
 import json
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, fields, is_dataclass
+from functools import cache
 from typing import Any, Generic, Literal, TypeVar
 
 from pydantic import BaseModel
@@ -102,11 +103,16 @@ def _plain(value: Any) -> Any:
     if isinstance(value, BaseModel):
         return value.model_dump_json()
     if is_dataclass(value) and not isinstance(value, type):
-        held = {each.name: getattr(value, each.name) for each in fields(value)}
+        held = [getattr(value, name) for name in _names(type(value))]
         return {"type": type(value).__name__, "held": held}
     if hasattr(value, "tolist"):
         return value.tolist()
     raise TypeError(f"a key can't be made from {type(value).__name__}")
+
+
+@cache
+def _names(model: type) -> tuple[str, ...]:
+    return tuple(each.name for each in fields(model))
 
 
 _TEXT = json.JSONEncoder(sort_keys=True, default=_plain)
