@@ -23,8 +23,6 @@ _SVG_VERBS = {
     skia.Path.kClose_Verb: ("Z", 0),
 }
 
-_FINER = math.sqrt(2)  # from one scale at which glyphs are made straight lines to the next
-
 
 @dataclass(frozen=True)
 class LetteringStyle:
@@ -67,11 +65,8 @@ class Letter(NamedTuple):
 
     def upright_lines(self) -> Lines:
         """The same before it is turned."""
-        if self.scale <= 0:
-            return np.zeros((0, 4))
-        fine = _FINER ** math.ceil(math.log(self.scale, _FINER))
         at = np.array([self.x, self.y] * 2)
-        lines: Lines = _glyph_lines(self.face, self.glyph, fine) * (self.scale / fine) + at
+        lines: Lines = _glyph_lines(self.face, self.glyph, self.scale) + at
         return lines
 
 
@@ -98,8 +93,6 @@ class Outline:
 
 @lru_cache(maxsize=2048)
 def _glyph_lines(face: Face, glyph: int, scale: float) -> Lines:
-    """A glyph's outlines, `scale` pixels a font unit: smaller ones are made of them, so that words
-    that grow or come closer need no others for a while."""
     path = skia.Path()
     path.addPath(face.outline(glyph), skia.Matrix.Scale(scale, scale))
     return straight_lines(path)
