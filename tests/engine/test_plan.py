@@ -3,9 +3,12 @@
 import pytest
 
 from mabrel import Renderer
+from mabrel.camera import Card
 from mabrel.render import nodes_of
-from mabrel.render.view import Part
-from mabrel.title import Title, parse_title
+from mabrel.render.layer import LayerPlan
+from mabrel.render.planner import Planner
+from mabrel.render.view import Part, View
+from mabrel.title import Layer, Title, parse_title
 
 BUILD = [
     {"step": "relief.inflate", "id": "inflate"},
@@ -34,6 +37,27 @@ def keys(document: Title, **how) -> list[str]:
 
 def same(first: list[str], second: list[str]) -> list[bool]:
     return [a == b for a, b in zip(first, second, strict=True)]
+
+
+def test_a_view_that_comes_up_twice_is_planned_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The picture and the overview of a wash are one view, where the picture is that coarse."""
+    planned: list[tuple] = []
+    plan = Planner._planned
+
+    def noted(self: Planner, view: View, layer: Layer, card: Card) -> LayerPlan:
+        planned.append((layer.id, view, id(card) if layer.kind == "floor" else None))
+        return plan(self, view, layer, card)
+
+    monkeypatch.setattr(Planner, "_planned", noted)
+    layers = [
+        {"kind": "floor", "id": "quay", "level": 40, "build": [{"step": "surface.made"}]},
+        {"kind": "lettering", "id": "word", "source": {"text": "Ab", "size": 40}},
+        {"kind": "wash", "id": "lens", "build": [{"step": "lens.flare"}]},
+    ]
+    frame = {"width": 200, "height": 100}
+    Renderer().plan(parse_title({"mabrel": 1, "frame": frame, "layers": layers}), scale=0.5)
+    assert sum(layer == "quay" for layer, *_ in planned) > 1  # in bands
+    assert len(planned) == len(set(planned))
 
 
 def test_the_same_title_has_the_same_keys() -> None:

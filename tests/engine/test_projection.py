@@ -56,7 +56,7 @@ class TestWhatOneSees:
     @pytest.mark.parametrize("channels", [1, 4])
     @pytest.mark.parametrize("left", [-70, -3, 0, 6, 55])
     def test_what_is_level_is_moved_as_it_is(self, left: int, channels: int) -> None:
-        """As by a way so long that no row is told from those around it."""
+        """Moved by so little more that it is looked up, it looks the same."""
         image = smooth(30, 40, channels)
         upright = np.array([[1, 0, left], [0, -1, 33.4], [0, 0, 1.0]])
         beside = upright + np.array([[0, 0, 2e-4], [0, 0, 0], [0, 0, 0]])

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mabrel.field import marching
 from mabrel.field.contours import contours
 from mabrel.field.marching import leaned
 from mabrel.light import Light
@@ -173,6 +174,20 @@ class TestParallax:
         assert not ((row > 61) & (row < 79)).any()  # behind it
         assert row[100] == pytest.approx(100, abs=0.1)
         assert lifted[20, 70] == pytest.approx(20, abs=1)
+
+    @pytest.mark.parametrize(
+        "viewer", [(-900, 20), (900, 60), (40, -900), (50, 900), (45, 30), (-800, 900)]
+    )
+    def test_no_ray_leaps_over_what_it_meets(self, viewer: tuple[float, float]) -> None:
+        """From all sides, among walls: as if each took every step."""
+        roofs = np.random.default_rng(8).uniform(0, 20, (9, 13)).astype(np.float32)
+        height = np.kron(roofs, np.ones((7, 7), np.float32))
+        view, low = np.array([*viewer, 900.0]), np.float32(0)
+        tops, peaks = marching._tops(height, view, 0, 20), marching._peaks(height, view)
+        leapt, walked = (np.empty((*height.shape, 3), np.float32) for _ in range(2))
+        marching._march(height, view, low, tops, peaks, leapt)
+        marching._march(height, view, low, tops, np.full_like(peaks, 99), walked)
+        assert np.array_equal(leapt, walked)
 
     def test_straight_from_above_nothing_moves(self) -> None:
         before = self.block()
