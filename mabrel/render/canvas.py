@@ -137,7 +137,7 @@ def _washed(
     source = washed_source(plans, layer, view, beneath)
     setting = replace(
         plans.setting(view, replace(plan, node=source.node, bound=source.bound)),
-        overview=_overview(plans, view, layers),
+        overview=_overview(plans, view, beneath, layers),
         beneath=True,
     )
     done = built(plans, setting, source, layer.build).node
@@ -159,7 +159,7 @@ def _washed(
     return Node("wash", layer.id, key, view.region, work, inputs, varies, keeps=False)
 
 
-def _overview(plans: Plans, view: View, layers: Sequence[Layer]) -> Node[Any]:
+def _overview(plans: Plans, view: View, beneath: Node[Array], layers: Sequence[Layer]) -> Node[Any]:
     """The whole frame beneath a wash, and where it lies in this render's pixels: coarse, or as it
     is rendered anyway where that is no larger than twice as much."""
     frame = plans.title.frame
@@ -167,7 +167,7 @@ def _overview(plans: Plans, view: View, layers: Sequence[Layer]) -> Node[Any]:
     fine = view.scale * longest <= 2 * OVERVIEW
     scale = view.scale if fine else min(OVERVIEW / longest, 1.0)
     whole = View(scale, whole_frame(frame, scale), view.part)
-    canvas = canvas_node(plans, whole, layers)
+    canvas = beneath if whole == view else canvas_node(plans, whole, layers)
     key = key_of(overview=canvas)
     return Node("overview", "frame", key, canvas.region, lambda pixels: pixels, (canvas,))
 

@@ -73,6 +73,9 @@ class Plans(Protocol):
     def varying(self, step: Step) -> Sequence[Varying[Any]]:
         """The values over time of a step: its settings, how strong it is and where."""
 
+    def card(self, layer: Layer) -> Card:
+        """Where a layer stands at the plan's time."""
+
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build."""
 

@@ -13,6 +13,7 @@ from mabrel.colour import covering
 from mabrel.light import Light
 from mabrel.render.builds import Cut, built
 from mabrel.render.canvas import canvas_node, reach_of
+from mabrel.render.changes import Changes
 from mabrel.render.layer import LayerPlan
 from mabrel.render.node import Node, key_of
 from mabrel.render.placing import laid
@@ -32,12 +33,9 @@ from mabrel.steps import (
     Piece,
     Region,
     Surroundings,
-    kind_of,
-    varying_settings,
 )
 from mabrel.steps.faces.flattening import flattened
 from mabrel.steps.kind import StepSettings
-from mabrel.steps.settings import settings_at
 from mabrel.title import (
     Backdrop,
     Camera,
@@ -51,11 +49,10 @@ from mabrel.title import (
     Wash,
     value_at,
 )
-from mabrel.title.varying import Varying, values_of, varying_in
+from mabrel.title.varying import Varying, varying_in
 
 FINEST_IMAGE = 2.0
 """Layers as images for a step are rendered at no larger scale: they are looked up, not shown."""
-_MOST_STOPS = 16  # times at which it is looked for where letters touch a floor
 _ROOM = 32  # pixels around the frame that are kept all the same
 
 
@@ -66,7 +63,8 @@ class Planner:
     All references are resolved, and sources read as far as it takes to know where their ink lies.
     """
 
-    title: Title
+    changes: Changes
+    """Those of the title."""
     time: Moment
     reader: Reader
     measure: Measure
@@ -74,27 +72,27 @@ class Planner:
     pause: Callable[[], None] = lambda: None
     _layers: dict[tuple[str, View, int | None], LayerPlan] = field(default_factory=dict)
     _levels: dict[str, float] = field(default_factory=dict)
-    _settings: dict[int, tuple[Step, StepSettings]] = field(default_factory=dict)
+    _settings: dict[int, StepSettings] = field(default_factory=dict)
     _rigs: dict[bool, list[Light]] = field(default_factory=dict)
     _fallen: dict[tuple[int, bool], tuple[Card, tuple[Light, ...]]] = field(default_factory=dict)
-    _varying: dict[object, list[Varying[Any]]] = field(default_factory=dict)
+
+    @property
+    def title(self) -> Title:
+        return self.changes.title
+
+    def at(self, time: Moment) -> "Planner":
+        """A planner of the same title at another time."""
+        return Planner(self.changes, time, self.reader, self.measure, self.pause)
 
     def settings(self, step: Step) -> StepSettings:
         """The settings of a step at the plan's time, made once: floors are planned in bands."""
         if id(step) not in self._settings:
-            self._settings[id(step)] = step, settings_at(step, self.time)
-        return self._settings[id(step)][1]
+            self._settings[id(step)] = self.changes.settings(step, self.time)
+        return self._settings[id(step)]
 
     def varying(self, step: Step) -> list[Varying[Any]]:
-        """The values over time of a step, looked for once."""
-        return self._found(
-            id(step), lambda: [*varying_settings(step), *varying_in([step.strength, step.where])]
-        )
-
-    def _found(self, key: object, look: Callable[[], list[Varying[Any]]]) -> list[Varying[Any]]:
-        if key not in self._varying:
-            self._varying[key] = look()
-        return self._varying[key]
+        """The values over time of a step."""
+        return self.changes.of_step(step)
 
     def layer(self, view: View, layer: Layer, card: Card | None = None) -> LayerPlan:
         """A layer and its build, on its own card or another.
@@ -103,7 +101,7 @@ class Planner:
         """
         key = layer.id, view, None if card is None else id(card)
         if key not in self._layers:  # where it is planned already, its card is kept there
-            self._layers[key] = self._planned(view, layer, card or self._card(layer))
+            self._layers[key] = self._planned(view, layer, card or self.card(layer))
         return self._layers[key]
 
     def _planned(self, view: View, layer: Layer, card: Card) -> LayerPlan:
@@ -124,7 +122,7 @@ class Planner:
             face_opacity=face,
             node=source.node,
             bound=source.bound,
-            placed_by=tuple(self._placed_by(layer)),
+            placed_by=tuple(self.changes.of_place(layer)),
         )
         if isinstance(layer, Wash):  # its build treats a canvas, which is not known yet
             return plan
@@ -168,8 +166,7 @@ class Planner:
         shown = isinstance(layer, Placed) and view.framed and plan.scale > 0
         visible = shown_on_card(plan, frame, view.scale) if shown else None
         card_moves = plan.placed_by
-        lights = self._found("lights", lambda: varying_in([self.title.lights, self.title.rig]))
-        lights_move = (*lights, *card_moves)
+        lights_move = (*self.changes.of_lights(), *card_moves)
         varies: dict[str, tuple[Varying[Any], ...]] = dict.fromkeys(
             ("turn", "viewer", "upright", "seen", "turned", "crowded", "frame", "picture"),
             card_moves,
@@ -199,7 +196,8 @@ class Planner:
             self._fallen[key] = card, card.lights(self._rig(layer))
         return self._fallen[key][1]
 
-    def _card(self, layer: Layer) -> Card:
+    def card(self, layer: Layer) -> Card:
+        """Where a layer stands at the plan's time."""
         if isinstance(layer, Placed):
             handle = self.title.handle(layer.handle)
             return card_at(layer.placement, self.title.camera, self.time, handle)
@@ -211,50 +209,13 @@ class Planner:
         if floor.level is not None:
             return value_at(floor.level, self.time)
         if floor.id not in self._levels:
-            times = self._stops(floor) if any(values_of(floor.hides)) else [self.time]
+            times = self.changes.stops(floor, self.time)
             self._levels[floor.id] = min(self._touched(floor, time) for time in times)
         return self._levels[floor.id]
 
     def _touched(self, floor: Floor, time: Moment) -> float:
-        then = self if time == self.time else Planner(
-            self.title, time, self.reader, self.measure, self.pause
-        )  # fmt: skip
+        then = self if time == self.time else self.at(time)
         return touched_level(then, self.measure, floor)
-
-    def _stops(self, floor: Floor) -> list[Moment]:
-        """The times at which what stands on a floor may stand highest: at its pegs. On one that
-        hides, what rises from beneath it or sinks into it touches it there."""
-        ways = self._stands(floor)
-        times = {peg.at for value in ways for peg in value.pegs or []}
-        return [Moment(time, self.time.loop) for time in sorted(times)[:_MOST_STOPS]] or [self.time]
-
-    def _placed_by(self, layer: Layer) -> list[Varying[Any]]:
-        """The values over time that put a layer where it is."""
-        return self._found(("placed", layer.id), lambda: self._places(layer))
-
-    def _places(self, layer: Layer) -> list[Varying[Any]]:
-        if isinstance(layer, Floor):
-            stands = (
-                []
-                if layer.level is not None or any(values_of(layer.hides))
-                else self._stands(layer)
-            )
-            return [*varying_in([self.title.camera, layer.level]), *stands]
-        if not isinstance(layer, Placed):
-            return []
-        handle = self.title.handle(layer.handle)
-        floors = [each.hides for each in self.title.layers if isinstance(each, Floor)]
-        return varying_in([self.title.camera, layer.placement, handle, floors])
-
-    def _stands(self, floor: Floor) -> list[Varying[Any]]:
-        """Those by which the lowest ink before a floor moves."""
-        before = self.title.layers[self.title.layers.index(floor) + 1 :]
-        placed = [layer for layer in before if isinstance(layer, Placed)]
-        steps = [step for layer in placed for step in layer.build if kind_of(step.step).reshapes]
-        moving = [value for step in steps for value in varying_settings(step)]
-        for layer in placed:
-            moving += varying_in([layer.source, *self._placed_by(layer)])
-        return moving
 
     def image(self, view: View, layer: str, in_frame: bool) -> Node[Image]:
         """A layer as it looks by itself, for a step: whole, whatever part of the frame is

@@ -10,6 +10,7 @@ from mabrel.render.asked import Asked, Window, chosen_layer, layer_plan, picture
 from mabrel.render.cache import Cache
 from mabrel.render.cancel import Cancel
 from mabrel.render.cells import CellGrid, cell_grids, has_cells
+from mabrel.render.changes import Changes
 from mabrel.render.data import Data, data_node
 from mabrel.render.errors import RenderError
 from mabrel.render.fields import Field, field_node
@@ -48,6 +49,8 @@ class Renderer:
     rates: Rates = field(default_factory=Rates)
     made: list[Node[Any]] = field(default_factory=list, repr=False)
     """The nodes that the last render made, in their order."""
+    _changes: Changes | None = field(default=None, repr=False)
+    """Of the title that was rendered last."""
 
     def render(
         self,
@@ -106,7 +109,8 @@ class Renderer:
         cancel: Cancel | None,
         part: Part = WHOLE_BUILD,
     ) -> Asked:
-        check_title(title)
+        if self._changes is None or self._changes.title is not title:
+            self._changes = Changes(check_title(title))
         if not 0 <= time <= LATEST:
             raise RenderError(f"the time must be from 0 to {LATEST} seconds, not {time:g}")
         view = View(scale, region_of(title, scale, window), part)
@@ -115,7 +119,7 @@ class Renderer:
         self.made = run.made
         reader = Reader(library_at(title.home), self.cache)
         moment = Moment(time, title.frame.duration if title.frame.loops else None)
-        return Asked(Planner(title, moment, reader, run.result, pause), run, view)
+        return Asked(Planner(self._changes, moment, reader, run.result, pause), run, view)
 
     def data(
         self,

@@ -26,11 +26,11 @@ def shutter_node(planner: Planner, view: View, picture: PictureOf) -> Node[Array
     if title.blur.angle == 0:
         return picture(planner)
     times = openings(title.frame, title.blur, planner.time, title.blur.samples)
-    first, last = (replace_time(planner, time) for time in (times[0], times[-1]))
+    first, last = (planner.at(time) for time in (times[0], times[-1]))
     if title.blur.by_motion:
         count = _needed(first, last, view, picture)
         times = openings(title.frame, title.blur, planner.time, min(count, title.blur.samples))
-    nodes = [picture(replace_time(planner, time)) for time in times]
+    nodes = [picture(planner.at(time)) for time in times]
     runs = [(node, 1 + sum(1 for _ in more)) for node, *more in _alike(nodes)]
     if len(runs) == 1:
         return nodes[0]
@@ -44,11 +44,6 @@ def openings(frame: Frame, blur: Blur, time: Moment, samples: int) -> list[Momen
         Moment(time + open_for * ((part + 0.5) / samples - 0.5), time.loop)
         for part in range(samples)
     ]
-
-
-def replace_time(planner: Planner, time: Moment) -> Planner:
-    """A planner of the same title at another time."""
-    return Planner(planner.title, time, planner.reader, planner.measure, planner.pause)
 
 
 def _alike(nodes: list[Node[Array]]) -> Iterator[list[Node[Array]]]:

@@ -31,7 +31,7 @@ def touched_level(plans: Plans, measure: Measure, floor: Layer) -> float:
 
 
 def _reach(plans: Plans, measure: Measure, layer: Layer) -> float | None:
-    plan = _solid(plans, layer, 1.0)
+    plan = _solid(plans, layer, None)
     extent: Extent = plan.bound
     if not _tells(plan):
         frame = plans.title.frame
@@ -50,8 +50,12 @@ def _tells(plan: LayerPlan) -> bool:
     return plan.bound.exact and (plan.bound.outline is not None or upright)
 
 
-def _solid(plans: Plans, layer: Layer, scale: float) -> LayerPlan:
-    """A layer with nothing but the steps that change what is solid of it."""
+def _solid(plans: Plans, layer: Layer, scale: float | None) -> LayerPlan:
+    """A layer with nothing but the steps that change what is solid of it; without a `scale` as
+    large as its own settings say, wherever a camera that moves sees it from."""
+    card = plans.card(layer)
+    if scale is None:
+        scale = 1 / card.magnification if card.magnification > 0 else 1.0
     part = Part(stages=_STAGES, solid=True)
     view = View(scale, whole_frame(plans.title.frame, scale), part, framed=False)
-    return plans.layer(view, layer)
+    return plans.layer(view, layer, card)
