@@ -1,6 +1,6 @@
 """Paths as straight lines, ready to be filled."""
 
-import math
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -12,6 +12,20 @@ _FLAT = 0.02  # pixels that a line may lie beside its curve
 
 Lines = NDArray[np.float64]
 Place = tuple[float, float]
+Contour = NDArray[np.float64]
+"""(N, 4, 2): the control points of its cubics, each beginning where the one before ends. Lines and
+quadratics are cubics too."""
+
+
+class Curves(NamedTuple):
+    """Closed contours that don't overlap, holes the other way round, ready to be cut into lines."""
+
+    controls: Contour
+    """(N, 4, 2): of all of them; each begins with a curve that stays at its first point."""
+    lengths: NDArray[np.int64]
+    """How many of the curves are those of each contour."""
+    bends: NDArray[np.float64]
+    """(N): how far each lies beside the line between its ends, at most."""
 
 
 def straight_lines(path: "skia.Path") -> Lines:
@@ -20,34 +34,75 @@ def straight_lines(path: "skia.Path") -> Lines:
     Overlapping contours, as in the glyphs of variable fonts, are joined first. That takes time
     with the square of their number: for one glyph or one line, not for a whole text.
     """
-    points = [np.array(contour) for contour in _joined(path) if len(contour) > 2]
-    loops = [np.hstack([loop, np.roll(loop, -1, axis=0)]) for loop in points]
-    return np.concatenate(loops) if loops else np.zeros((0, 4))
+    return straightened(curves_of(path))
 
 
-def _joined(path: "skia.Path") -> list[list[Place]]:
+def straightened(curves: Curves, scale: float = 1.0) -> Lines:
+    """Closed outlines (N, 4), `scale` times as large as these curves, in lines so short that none
+    lies further than `_FLAT` beside its curve."""
+    if not len(curves.lengths):
+        return np.zeros((0, 4))
+    # The distance of a single line falls with the square of their number.
+    counts = np.maximum(np.ceil(np.sqrt(curves.bends * (scale / _FLAT))), 1).astype(np.int64)
+    points = _cut(curves.controls * scale, counts)
+    ends = np.cumsum(counts)[np.cumsum(curves.lengths) - 1]
+    starts = np.concatenate([[0], ends[:-1]])
+    following = np.arange(1, len(points) + 1)
+    following[ends - 1] = starts
+    lines = np.hstack([points, points[following]])
+    areas = ends - starts > 2
+    return lines if areas.all() else lines[np.repeat(areas, ends - starts)]
+
+
+def _cut(controls: Contour, counts: NDArray[np.int64]) -> NDArray[np.float64]:
+    """(M, 2): the places on each curve that cut it into so many even parts, and its end."""
+    own = np.repeat(np.arange(len(controls)), counts)
+    number = np.arange(1, len(own) + 1) - np.repeat(np.cumsum(counts) - counts, counts)
+    t = number / counts[own]
+    s = 1 - t
+    shares = np.stack([s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t], axis=1)
+    return np.asarray((shares[..., None] * controls[own]).sum(axis=1))
+
+
+def curves_of(path: "skia.Path") -> Curves:
+    """A path's contours, joined where they overlap."""
+    return _curves(_joined(path))
+
+
+def _curves(contours: list[Contour]) -> Curves:
+    parts = [part for each in contours for part in (each[:1, [0, 0, 0, 0]], each)]
+    controls = np.concatenate(parts) if parts else np.zeros((0, 4, 2))
+    a, b, c, d = controls.transpose(1, 0, 2)
+    bends = np.maximum(np.hypot(*(a - 2 * b + c).T), np.hypot(*(b - 2 * c + d).T)) * 0.75
+    return Curves(controls, np.array([1 + len(each) for each in contours], np.int64), bends)
+
+
+def _joined(path: "skia.Path") -> list[Contour]:
     """Contours without overlaps, holes the other way round; of a path that is too tangled for Skia
     to be joined, those that it has."""
     try:
         joined = skia.Simplify(path)
     except RuntimeError:
-        return _contours(path)
+        return _read(path)
     try:
-        return _contours(skia.AsWinding(joined))
+        return _read(skia.AsWinding(joined))
     except RuntimeError:
-        return _by_depth([each for each in _contours(joined) if len(each) > 2])
+        return _by_depth(_read(joined))
 
 
-def _by_depth(contours: list[list[Place]]) -> list[list[Place]]:
+def _by_depth(contours: list[Contour]) -> list[Contour]:
     """Those that lie in an odd number of others the other way round, as the holes that they are."""
-    rings = [shapely.LinearRing(contour) for contour in contours]
+    drawn = [straightened(_curves([contour])) for contour in contours]
+    contours = [each for each, lines in zip(contours, drawn, strict=True) if len(lines)]
+    rings = [shapely.LinearRing(lines[:, :2]) for lines in drawn if len(lines)]
     areas = [shapely.Polygon(ring) for ring in rings]
     middles = [shapely.line_interpolate_point(ring, 0.001, normalized=True) for ring in rings]
     turned = []
     for index, contour in enumerate(contours):
         others = (area for k, area in enumerate(areas) if k != index)
         depth = sum(area.contains(middles[index]) for area in others)
-        turned.append(contour[::-1] if rings[index].is_ccw == bool(depth % 2) else contour)
+        backwards = rings[index].is_ccw == bool(depth % 2)
+        turned.append(contour[::-1, ::-1] if backwards else contour)
     return turned
 
 
@@ -61,47 +116,28 @@ def wound(points: NDArray[np.float64]) -> Lines:
     return straight_lines(path)
 
 
-def _contours(path: "skia.Path") -> list[list[Place]]:
-    contours: list[list[Place]] = []
+def _read(path: "skia.Path") -> list[Contour]:
+    contours: list[list[tuple[Place, ...]]] = []
     for verb, given in skia.Path.Iter(path, True):
         points = [(point.x(), point.y()) for point in given]
         if verb == skia.Path.kMove_Verb:
-            contours.append(points)
+            contours.append([])
         elif verb == skia.Path.kLine_Verb:
-            contours[-1].append(points[1])
+            contours[-1].append(_line(*points))
         elif verb == skia.Path.kQuad_Verb:
-            contours[-1].extend(_quadratic(*points))
+            contours[-1].append(_quadratic(*points))
         elif verb == skia.Path.kCubic_Verb:
-            contours[-1].extend(_cubic(*points))
-    return contours
+            contours[-1].append(tuple(points))
+    return [np.array(curves) for curves in contours if curves]
 
 
-def _quadratic(p0: Place, p1: Place, p2: Place) -> list[Place]:
-    (ax, ay), (bx, by), (cx, cy) = p0, p1, p2
-    points = []
-    for t in _steps(math.hypot(ax - 2 * bx + cx, ay - 2 * by + cy) / 4):
-        s = 1 - t
-        a, b, c = s * s, 2 * s * t, t * t
-        points.append((a * ax + b * bx + c * cx, a * ay + b * by + c * cy))
-    return points
+def _line(a: Place, b: Place) -> tuple[Place, ...]:
+    return a, _between(a, b, 1 / 3), _between(a, b, 2 / 3), b
 
 
-def _cubic(p0: Place, p1: Place, p2: Place, p3: Place) -> list[Place]:
-    (ax, ay), (bx, by), (cx, cy), (dx, dy) = p0, p1, p2, p3
-    first = math.hypot(ax - 2 * bx + cx, ay - 2 * by + cy)
-    last = math.hypot(bx - 2 * cx + dx, by - 2 * cy + dy)
-    points = []
-    for t in _steps(max(first, last) * 0.75):
-        s = 1 - t
-        a, b, c, d = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
-        points.append((a * ax + b * bx + c * cx + d * dx, a * ay + b * by + c * cy + d * dy))
-    return points
+def _quadratic(a: Place, b: Place, c: Place) -> tuple[Place, ...]:
+    return a, _between(a, b, 2 / 3), _between(c, b, 2 / 3), c
 
 
-def _steps(bend: float) -> list[float]:
-    """Parameters after 0 so close that no line lies further than `_FLAT` beside its curve.
-
-    `bend` is that distance for a single line; it falls with the square of their number.
-    """
-    count = max(math.ceil(math.sqrt(bend / _FLAT)), 1)
-    return [number / count for number in range(1, count + 1)]
+def _between(a: Place, b: Place, share: float) -> Place:
+    return a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.field.fill import fill
 from mabrel.source.drawing import skia
-from mabrel.source.flatten import Lines, straight_lines
+from mabrel.source.flatten import Curves, Lines, curves_of, straightened
 from mabrel.source.fonts import Face, Family, family
 from mabrel.source.shaping import ShapedText, shape_text
 from mabrel.source.uniting import united
@@ -93,9 +93,13 @@ class Outline:
 
 @lru_cache(maxsize=2048)
 def _glyph_lines(face: Face, glyph: int, scale: float) -> Lines:
-    path = skia.Path()
-    path.addPath(face.outline(glyph), skia.Matrix.Scale(scale, scale))
-    return straight_lines(path)
+    return straightened(_glyph_curves(face, glyph), scale)
+
+
+@lru_cache(maxsize=1024)
+def _glyph_curves(face: Face, glyph: int) -> Curves:
+    """In font units."""
+    return curves_of(face.outline(glyph))
 
 
 def outline_text(text: str, style: LetteringStyle, fonts: Family | None = None) -> Outline:
