@@ -133,13 +133,21 @@ def blend_map(
 ) -> Array:
     """Lay the colours that `gradient_map` gives over a backdrop (H, W, 4) in a blend mode, as much
     as `opacity`: premultiplied in and out, in one pass."""
+    if not stops:
+        raise ValueError("a gradient needs at least one stop")
     out = np.empty(backdrop.shape, np.float32)
-    table = gradient_table(stops, mix)
-    table[:, 3] *= np.float32(opacity)
-    table[:, :3] *= table[:, 3:]
+    table = _premultiplied(tuple(stops), mix, opacity)
     luminance = np.ascontiguousarray(luminance, dtype=np.float32)
     _blend_map(mode_index(mode), backdrop, luminance, table, out)
     return out
+
+
+@lru_cache(maxsize=64)
+def _premultiplied(stops: tuple[ColourStop, ...], mix: str, opacity: float) -> Array:
+    table = _table(stops, mix).copy()
+    table[:, 3] *= np.float32(opacity)
+    table[:, :3] *= table[:, 3:]
+    return table
 
 
 @kernel(parallel=True)

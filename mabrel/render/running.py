@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
+from mabrel.kernels import threads_for
 from mabrel.render.cache import Cache
 from mabrel.render.node import Node, nodes_of
 
@@ -89,7 +90,8 @@ class Run:
         if node.changes_first and not self._ours(node.inputs[0], uses):
             inputs[0] = inputs[0].copy()
         began = time.perf_counter()
-        result = node.work(*inputs)
+        with threads_for(node.region.area):
+            result = node.work(*inputs)
         seconds = time.perf_counter() - began
         self.rates.took(node, seconds)
         self.made.append(node)

@@ -44,7 +44,8 @@ def brightest_places(
     y = (rows[order] + 0.5) * region.height / size[1] + region.top
     chosen: list[tuple[float, float, float]] = []
     for place in zip(x, y, found[order], strict=True):
-        if all(math.hypot(place[0] - a, place[1] - b) >= apart for a, b, _ in chosen):
+        near = (math.hypot(place[0] - a, place[1] - b) < apart for a, b, _ in chosen)
+        if apart <= 0 or not any(near):
             chosen.append(place)
             if len(chosen) == count:
                 break
