@@ -1,5 +1,6 @@
 """The application that a server such as uvicorn runs."""
 
+import gc
 import os
 
 from django.core.asgi import get_asgi_application
@@ -13,4 +14,5 @@ from studio.web.lifespan import Lifespan  # noqa: E402
 from studio.web.sending import BoundedAnswers  # noqa: E402
 
 open_studio()
+gc.freeze()  # what is loaded now stays: garbage need not be looked for in it
 application = Lifespan(BoundedAnswers(BoundedBodies(_django)), close_studio)
