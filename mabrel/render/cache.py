@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 _LEAST_COST = 1e-4  # seconds: what is quick to make counts as that
+_MISSES = 2**14  # keys of what was asked for in vain that are remembered
 
 
 def arrays_of(result: Any) -> Sequence[np.ndarray]:
@@ -36,6 +37,10 @@ class Cache:
     is thrown away is what costs the least time to make again for the bytes that it takes and was
     not asked for the longest (GreedyDual-Size: Cao and Irani, "Cost-aware WWW proxy caching
     algorithms", 1997). An array that several results share counts once.
+
+    Once it is full, only what was asked for in vain before comes in (Einziger, Friedman and Manes,
+    "TinyLFU: a highly efficient cache admission policy", 2017): while a hand drags a slider most
+    results are asked for once, and would push out all that its last picture needs.
     """
 
     limit: int = 512 * 2**20
@@ -43,6 +48,8 @@ class Cache:
     _holders: dict[int, int] = field(default_factory=dict)
     _bytes: int = 0
     _age: float = 0.0
+    _missed: dict[str, int] = field(default_factory=dict, repr=False)
+    """How often what is not there was asked for, of late."""
     _lock: threading.RLock = field(default_factory=threading.RLock)
 
     def get(self, key: str) -> Any:
@@ -50,6 +57,7 @@ class Cache:
         with self._lock:
             entry = self._kept.get(key)
             if entry is None:
+                self._miss(key)
                 return None
             entry.rank = self._rank(entry)
             return entry.result
@@ -62,12 +70,16 @@ class Cache:
         return result
 
     def put(self, key: str, result: Any, cost: float = 0.0) -> None:
-        """Keep a result that took `cost` seconds; one larger than half of all is not kept."""
+        """Keep a result that took `cost` seconds; one larger than half of all is not kept, nor one
+        for which others would have to go that is asked for for the first time."""
         arrays = [(id(_root(each)), _root(each).nbytes) for each in arrays_of(result)]
         with self._lock:
             if key in self._kept:
                 self._drop(key)
-            if sum(size for _, size in dict(arrays).items()) > self.limit / 2:
+            sizes = dict(arrays)
+            more = sum(size for name, size in sizes.items() if name not in self._holders)
+            full = self._bytes + more > self.limit
+            if sum(sizes.values()) > self.limit / 2 or (full and self._missed.get(key) == 1):
                 return
             entry = _Entry(result, arrays, max(cost, _LEAST_COST), 0.0)
             entry.rank = self._rank(entry)
@@ -79,6 +91,11 @@ class Cache:
                 worst = min(self._kept, key=lambda each: self._kept[each].rank)
                 self._age = self._kept[worst].rank
                 self._drop(worst)
+
+    def _miss(self, key: str) -> None:
+        self._missed[key] = self._missed.pop(key, 0) + 1
+        if len(self._missed) > _MISSES:
+            del self._missed[next(iter(self._missed))]
 
     def _rank(self, entry: _Entry) -> float:
         own = sum(size / max(self._holders.get(name, 1), 1) for name, size in entry.arrays)

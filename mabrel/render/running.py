@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from mabrel.kernels import threads_for
 from mabrel.render.cache import Cache
 from mabrel.render.node import Node, nodes_of
+from mabrel.steps import Piece
 
 T = TypeVar("T")
 Measure = Callable[[Node[Any]], Any]
@@ -95,6 +96,8 @@ class Run:
         seconds = time.perf_counter() - began
         self.rates.took(node, seconds)
         self.made.append(node)
+        if isinstance(result, Piece):
+            result.memory.kept_by(self.cache, node.key)
         if node.keeps:
             self.cache.put(node.key, result, seconds)
         return result

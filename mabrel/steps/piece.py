@@ -7,7 +7,7 @@ them, a matte with its outline, box and distance.
 
 from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
-from typing import Any, TypeVar, cast
+from typing import Any, TypeVar
 
 import cv2
 import numpy as np
@@ -24,6 +24,7 @@ from mabrel.steps.body import Beside, Pause, Reach, Seen, Sides, Stretch
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Box, Lines
 from mabrel.steps.ink import ink_of
+from mabrel.steps.memory import Memory
 from mabrel.steps.region import Margin, Region
 
 Array = NDArray[np.float32]
@@ -78,7 +79,10 @@ class Piece:
     """The sides of its body, if they run straight back; for all who look at it from elsewhere."""
     beside: Beside | None = None
     """Its body, if that is drawn in the picture and not on the card."""
-    _memo: dict[str, tuple[Hashable, Any]] = field(default_factory=dict, repr=False, compare=False)
+    memory: Memory = field(default_factory=Memory, repr=False, compare=False)
+    """What follows from its matte; all pieces with this matte in this region share it."""
+    inner: "tuple[Piece, Margin] | None" = field(default=None, repr=False, compare=False)
+    """Its shape without the room that it was given, and how much that is."""
 
     @property
     def distance(self) -> Array:
@@ -90,10 +94,9 @@ class Piece:
         """(H, W): the signed distance, but in the room that it was given only at least a pixel and
         no more than it is: enough for what comes nearer step by step and stays on the outline, and
         had without looking through that room."""
-        within = self._memo.get("within")
-        if within is None:
+        if self.inner is None:
             return self.distance
-        inner, margin = within[1]
+        inner, margin = self.inner
 
         def found() -> Array:
             wide = with_room(inner.least_distance, margin)
@@ -114,13 +117,8 @@ class Piece:
         return self.remembered("edge", None, found)
 
     def remembered(self, name: str, key: Hashable, make: Callable[[], T]) -> T:
-        """What follows from the matte alone, and `key`: made once, the last one kept.
-
-        All pieces with this matte in this region share it, whatever their colours.
-        """
-        if name not in self._memo or self._memo[name][0] != key:
-            self._memo[name] = (key, make())
-        return cast(T, self._memo[name][1])
+        """What follows from the matte alone, and `key`: made once, the last one kept."""
+        return self.memory.remembered(name, key, make)
 
     @property
     def solid(self) -> Array:
@@ -149,8 +147,7 @@ class Piece:
         found: list[Any] = [self.matte, self.face, self.height, self.behind, self.front, self.body]
         found += [self.plate, self.added, *self.reliefs.values()]
         found += [] if self.cast is None else [self.cast.pixels]
-        for _, made in self._memo.values():
-            found += made if isinstance(made, tuple) else (made,)
+        found += self.memory.arrays
         return [each for each in found if isinstance(each, np.ndarray)]
 
     # The face
@@ -281,8 +278,9 @@ class Piece:
         them, unless it is known better."""
         box = box or _box_of(outline, matte, self)
         return replace(
-            self, matte=matte, outline=outline, box=box, sides=None, beside=None, _memo={}
-        )
+            self, matte=matte, outline=outline, box=box, sides=None, beside=None,
+            memory=Memory(), inner=None,
+        )  # fmt: skip
 
     def moved(
         self, taken: Callable[[Array, bool], Array], matte: Array, outline: Lines | None = None
@@ -360,10 +358,11 @@ class Piece:
         changes = self._each(empty, tuple(name for name in _ARRAYS if name != "face"))
         sides_of_it = (margin.top, margin.bottom, margin.left, margin.right)
         changes["face"] = cv2.copyMakeBorder(self.face, *sides_of_it, cv2.BORDER_REPLICATE)
-        memo: dict[str, Any] = self.remembered("grown", margin, dict)
-        memo.setdefault("within", (None, (self._bare, margin)))
         sides = self._sides_over(changes.get("behind"), empty)
-        return replace(self, region=region, sides=sides, _memo=memo, **changes)
+        return replace(
+            self, region=region, sides=sides, memory=self.memory.with_room(margin),
+            inner=(self._bare, margin), **changes,
+        )  # fmt: skip
 
     @property
     def _bare(self) -> "Piece":
@@ -391,7 +390,7 @@ class Piece:
 
         changes = self._each(cut)
         sides = self._sides_over(changes.get("behind"), cut)
-        return replace(self, region=part, sides=sides, _memo={}, **changes)
+        return replace(self, region=part, sides=sides, memory=Memory(), inner=None, **changes)
 
     def _each(
         self, change: Callable[[Array], Array], names: tuple[str, ...] = _ARRAYS

@@ -57,6 +57,19 @@ def test_the_cache_keeps_longest_what_was_dear() -> None:
     assert "dear" not in cache
 
 
+def test_what_is_asked_for_once_pushes_nothing_out_of_a_full_cache() -> None:
+    cache = Cache(limit=10_000)
+    for number in range(4):
+        cache.put(f"known {number}", np.zeros(500, np.float32), cost=0.001)
+    for number in range(50):  # a hand that drags: each of them is new
+        assert cache.get(f"new {number}") is None
+        cache.put(f"new {number}", np.zeros(500, np.float32), cost=1.0)
+    assert "known 0" in cache
+    assert cache.get("new 7") is None  # but what is asked for again comes in
+    cache.put("new 7", np.zeros(500, np.float32), cost=1.0)
+    assert "new 7" in cache
+
+
 def test_an_array_that_results_share_counts_once() -> None:
     cache, shared = Cache(limit=10_000), np.zeros(1000, np.float32)
     for number in range(5):

@@ -1,0 +1,78 @@
+"""What is remembered of a shape outlasts the pieces that have it."""
+
+import numpy as np
+
+from mabrel import Renderer, parse_title
+from mabrel.render.cache import Cache
+from mabrel.steps.memory import Memory
+
+WORD = {"kind": "lettering", "source": {"text": "TERN", "size": 60}}
+BODY = {"step": "depth.extrude", "settings": {"towards": "back", "length": 30}}
+
+
+def titled(height: float) -> dict:
+    build = [{"step": "relief.inflate", "settings": {"height": height}}, BODY]
+    frame = {"width": 240, "height": 120}
+    layer = WORD | {"build": build, "placement": {"turn_y": 20}}
+    return {"mabrel": 1, "frame": frame, "layers": [layer]}
+
+
+def counted(memory: Memory, name: str, key: int = 0) -> list[int]:
+    made: list[int] = []
+
+    def make() -> np.ndarray:
+        made.append(key)
+        return np.full(10, key, np.float32)
+
+    assert (memory.remembered(name, key, make) == key).all()
+    return made
+
+
+def test_the_last_thing_of_a_name_is_made_once() -> None:
+    memory = Memory()
+    assert counted(memory, "distance") == [0]
+    assert counted(memory, "distance") == []
+    assert counted(memory, "distance", 1) == [1]
+    assert counted(memory, "distance", 0) == [0]  # only the last one is kept
+
+
+def test_the_same_shape_made_anew_knows_it_too() -> None:
+    cache = Cache()
+    first, second, other = Memory(), Memory(), Memory()
+    assert counted(first, "early") == [0]  # before anybody keeps it
+    first.kept_by(cache, "tern")
+    assert counted(first, "late") == [0]
+    assert counted(first.with_room(3), "late", 3) == [3]
+    second.kept_by(cache, "tern")
+    other.kept_by(cache, "skua")
+    assert counted(second, "early") == counted(second, "late") == []
+    assert counted(second.with_room(3), "late", 3) == []
+    assert counted(second.with_room(4), "late", 4) == [4]
+    assert counted(other, "late") == [0]
+    assert counted(second, "late", 5) == [5]  # never what something else depends on
+
+
+def test_room_made_before_a_store_is_known_is_kept_by_it() -> None:
+    cache, memory, again = Cache(), Memory(), Memory()
+    assert counted(memory.with_room(2), "hits") == [0]
+    memory.kept_by(cache, "tern")
+    again.kept_by(cache, "tern")
+    assert counted(again.with_room(2), "hits") == []
+
+
+def test_sides_outlast_a_drag_at_another_scale() -> None:
+    """Of the source itself nothing is kept: it is quick to make, and large."""
+    renderer = Renderer()
+    renderer.render(parse_title(titled(0.5)))
+    kept = renderer.cache
+    sources = [node.key for node in renderer.made if node.kind == "source"]
+    for key in sources:
+        kept._drop(key)
+    remembered = [key for key in kept._kept if key.startswith(tuple(sources))]
+    assert any("silhouette" in key for key in remembered)
+    costs = {key: kept._kept[key] for key in remembered}
+    changed = parse_title(titled(0.7))
+    picture = renderer.render(changed).pixels
+    assert {node.kind for node in renderer.made} >= {"source"}  # the source was made anew
+    assert all(kept._kept[key] is entry for key, entry in costs.items())  # and nothing else of it
+    assert (picture == Renderer().render(changed).pixels).all()
