@@ -145,12 +145,12 @@ def _washed(
     opacity, mode = np.float32(plan.opacity), value_at(layer.blend, plans.time)
 
     def work(canvas: Array, piece: Piece, share: Array | None = None) -> Array:
-        washed = flattened(piece)
+        washed = flattened(piece)  # an array that is kept, perhaps
         weight = opacity if share is None else share[..., None] * opacity
         if mode != "normal":
             return blend(mode, canvas, np.asarray(washed * weight, np.float32))
         if share is None and opacity == 1:
-            return washed
+            return washed.copy() if washed is piece.face else washed
         return np.asarray(canvas + (washed - canvas) * weight, np.float32)
 
     inputs = (beneath, done, *((matte,) if matte else ()))

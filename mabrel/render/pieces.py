@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -81,10 +82,15 @@ def bare_piece(
 
 
 def full_piece(region: Region, frame: Region, face: Array) -> Piece:
-    """A plane that fills the picture: what backdrops and washes start from."""
-    matte = np.ones(face.shape[:2], np.float32)
+    """A plane that fills the picture: what backdrops start from."""
     box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
-    return bare_piece(region, box, matte, face)
+    return bare_piece(region, box, np.ones(face.shape[:2], np.float32), face)
+
+
+def washed_piece(region: Region, box: Box, canvas: Array) -> Piece:
+    """All that lies beneath a wash, as one plane."""
+    matte = np.ones(canvas.shape[:2], np.float32)
+    return replace(bare_piece(region, box, matte, canvas), full=matte)
 
 
 def ground_piece(region: Region, box: Region, code: str) -> Piece:

@@ -14,12 +14,12 @@ from mabrel.render.pictures import picture_plan
 from mabrel.render.pieces import (
     check_area,
     drawn_piece,
-    full_piece,
     ground_piece,
     picture_bound,
     picture_piece,
     plate_piece,
     taken_piece,
+    washed_piece,
     words_bound,
     words_piece,
 )
@@ -296,5 +296,5 @@ def washed_source(plans: Plans, layer: Wash, view: View, beneath: Node[Any]) -> 
     box = (float(frame.left), float(frame.top), float(frame.right), float(frame.bottom))
     bound = Bound(view.region, box)
     return _source(
-        layer, bound, partial(full_piece, view.region, frame), inputs=(beneath,), box=box
+        layer, bound, partial(washed_piece, view.region, box), inputs=(beneath,), box=box
     )

@@ -7,7 +7,7 @@ import numpy as np
 
 from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node
-from mabrel.render.pieces import bare_piece
+from mabrel.render.pieces import washed_piece
 from mabrel.render.placing import in_picture, on_card
 from mabrel.render.setting import Setting
 from mabrel.render.view import whole_frame
@@ -146,8 +146,7 @@ def _on_what_is_there(before: Piece, after: Piece) -> Piece:
 
 def _whole(piece: Piece) -> Piece:
     """What a step made of all that lies beneath, as one plane again."""
-    if piece.front is None and piece.behind is None and piece.cast is None:
+    if piece.is_plane:
         return piece
     done = piece.settled()
-    matte = np.ones_like(done.matte)
-    return bare_piece(done.region, done.box, matte, flattened(done))
+    return washed_piece(done.region, done.box, flattened(done))

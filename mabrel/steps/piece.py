@@ -79,6 +79,9 @@ class Piece:
     """The sides of its body, if they run straight back; for all who look at it from elsewhere."""
     beside: Beside | None = None
     """Its body, if that is drawn in the picture and not on the card."""
+    full: Array | None = None
+    """Its matte, where that covers everything: what lies beneath a wash, as one plane. What is laid
+    in front of that becomes a part of it."""
     memory: Memory = field(default_factory=Memory, repr=False, compare=False)
     """What follows from its matte; all pieces with this matte in this region share it."""
     inner: "tuple[Piece, Margin] | None" = field(default=None, repr=False, compare=False)
@@ -214,8 +217,16 @@ class Piece:
         """The face alone: nothing behind, before or around it."""
         return replace(self, behind=None, front=None, cast=None, sides=None)
 
+    @property
+    def is_plane(self) -> bool:
+        """Whether its face is all that is seen of it, everywhere."""
+        planes = (self.behind, self.front, self.added, self.cast)
+        return self.matte is self.full and all(each is None for each in planes)
+
     def in_front(self, source: Array) -> "Piece":
         """With `source` ((H, W, 4)) over all that is in front."""
+        if self.is_plane:
+            return replace(self, face=over(self.face, source))
         return replace(self, front=source if self.front is None else over(self.front, source))
 
     def just_behind(self, source: Array) -> "Piece":

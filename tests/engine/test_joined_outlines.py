@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 import skia
 
+from mabrel import Renderer, parse_title
 from mabrel.field import signed_distance
 from mabrel.field.contours import contours, outlines_of
 from mabrel.field.fill import fill
@@ -145,6 +146,23 @@ def test_a_coverage_and_its_outline_have_the_same_edge() -> None:
     assert (known.inside != seen.inside).mean() < 0.0005
     both = (known.across < 2) & (seen.across < 2)
     assert np.abs(known.across - seen.across)[both].mean() < 0.03
+
+
+@pytest.mark.parametrize("size", [120, 122, 127])
+def test_a_rim_goes_up_to_tips_that_are_narrower_than_a_pixel(size: float) -> None:
+    """The counter of an A, which ends half a pixel wide: as on a grid four times as fine."""
+    bevel = {"width": 27, "height": 20, "corners": "mitred"}
+    word = {
+        "kind": "lettering",
+        "source": {"text": "A", "font": "Archivo Black", "size": size},
+        "build": [{"step": "relief.bevel", "settings": bevel}],
+    }
+    frame = {"width": 320, "height": 320}
+    title = parse_title({"mabrel": 1, "frame": frame, "layers": [word]})
+    layer = title.layers[0].id
+    coarse, fine = (Renderer().fields(title, layer, scale=scale) for scale in (1, 4))
+    expected = fine.height.reshape(320, 4, 320, 4).mean(axis=(1, 3))
+    assert np.abs((coarse.height - expected)[coarse.matte >= 1]).max() < 1
 
 
 def test_grain_keeps_its_corners_rounded_and_takes_no_time() -> None:

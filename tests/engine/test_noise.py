@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from mabrel.field import value_noise
+from mabrel.field.fractal import rough_picture
 
 
 @pytest.mark.parametrize("size", [0.7, 1, 2.5, 6])
@@ -27,3 +28,12 @@ def test_another_seed_is_another_draw() -> None:
 def test_size_must_be_positive() -> None:
     with pytest.raises(ValueError, match="size"):
         value_noise((4, 4), (0, 0), 0, 1)
+
+
+def test_ripples_finer_than_pixels_fade() -> None:
+    """Else a coarse picture of a wet floor would be grain, and flicker as it is made finer."""
+    fine, coarse = (rough_picture((200, 200), (0, 0), (60 / by, 12 / by), 3) for by in (1, 16))
+    middling = rough_picture((200, 200), (0, 0), (30, 1.7), 3)
+    assert fine.std() > 0.2
+    assert (coarse == 0).all()
+    assert 0 < middling.std() < fine.std()

@@ -60,6 +60,40 @@ def test_a_view_that_comes_up_twice_is_planned_once(monkeypatch: pytest.MonkeyPa
     assert len(planned) == len(set(planned))
 
 
+def test_what_lies_beneath_a_wash_is_its_overview_where_that_is_as_fine() -> None:
+    layers = [
+        {"kind": "backdrop", "id": "back"},
+        {"kind": "wash", "id": "lens", "build": [{"step": "lens.flare"}]},
+    ]
+    frame = {"width": 2000, "height": 1000}
+    document = parse_title({"mabrel": 1, "frame": frame, "layers": layers})
+    for scale, same_one in ((0.4, True), (0.6, False)):
+        nodes = list(nodes_of([Renderer().plan(document, scale=scale)]))
+        (overview,) = (node for node in nodes if node.kind == "overview")
+        (wash,) = (node for node in nodes if node.kind == "wash")
+        assert (overview.inputs[0] is wash.inputs[0]) == same_one
+
+
+def test_a_renderer_knows_one_title_from_another() -> None:
+    """What never changes in a title is read once; that of another one is not taken for it."""
+    renderer = Renderer()
+    documents = [title(build=[{"step": "tone.gradient_map", "settings": {"slide": slide}}]) for
+                 slide in (0.0, 0.5)]  # fmt: skip
+    for _ in range(2):
+        for document in documents:
+            again = Renderer().plan(document).key
+            assert renderer.plan(document).key == renderer.plan(document).key == again
+
+
+def test_a_setting_that_changes_is_read_at_each_time() -> None:
+    moving = {"pegs": [{"at": 0, "value": 0.0}, {"at": 1, "value": 1.0}]}
+    document = title(build=[{"step": "tone.gradient_map", "settings": {"slide": moving}}])
+    renderer = Renderer()
+    keys_then = [renderer.plan(document, time=time).key for time in (0, 0.5, 1, 0.5)]
+    assert len(set(keys_then)) == 3
+    assert keys_then[1] == keys_then[3]
+
+
 def test_the_same_title_has_the_same_keys() -> None:
     assert keys(title()) == keys(title())
 

@@ -5,7 +5,7 @@ import pytest
 import skia
 
 from mabrel.source import LetteringStyle, coverage, outline_text
-from mabrel.source.flatten import straight_lines
+from mabrel.source.flatten import curves_of, straight_lines, straightened
 
 
 def area(lines: np.ndarray) -> float:
@@ -22,6 +22,21 @@ def test_what_skia_can_not_wind_keeps_its_area(size: float) -> None:
     left, top, width, height = (round(side * size) for side in (-6, -2, 12, 4))
     covered = coverage(outline, (left, top, width, height)).sum()
     assert area(straight_lines(outline.path)) == pytest.approx(covered, rel=1e-3)
+
+
+@pytest.mark.parametrize("font", ["Titan One", "Archivo Black", "Pacifico", "Press Start 2P"])
+def test_curves_that_are_read_once_make_the_same_lines_at_every_size(font: str) -> None:
+    for letter in "AgS8":
+        path = outline_text(letter, LetteringStyle(font, size=1000)).path
+        curves = curves_of(path)
+        for scale in (0.013, 0.4, 1.7):
+            scaled = skia.Path()
+            scaled.addPath(path, skia.Matrix.Scale(scale, scale))
+            lines, expected = straightened(curves, scale), straight_lines(scaled)
+            assert abs(len(lines) - len(expected)) <= 4
+            assert area(lines) == pytest.approx(area(expected), rel=1e-4)
+            assert lines.min() == pytest.approx(expected.min(), abs=1e-3)
+            assert lines.max() == pytest.approx(expected.max(), abs=1e-3)
 
 
 @pytest.mark.parametrize("radius", [2.0, 40.0, 900.0])

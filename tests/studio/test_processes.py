@@ -1,5 +1,6 @@
 """Real engine processes: killed, out of memory, out of time, and told to stop."""
 
+import gc
 import os
 import signal
 import time
@@ -13,6 +14,7 @@ import pytest
 from mabrel import new_title
 from studio.engine import process
 from studio.engine.asking import answer_now, desk
+from studio.engine.jobs.warming import warm
 from studio.engine.outcome import End, LimitReached, Outcome
 from studio.engine.process import Limits
 from studio.engine.work import CHECK, EXPORT, PREVIEW, Role
@@ -189,3 +191,12 @@ def test_an_endless_job_is_said_to_be_too_long(monkeypatch: pytest.MonkeyPatch) 
     with pytest.raises(LimitReached, match=r"longer than the 0.3 seconds"):
         answer_now(short, document=VAST, home=home(), scale=0.2)
     assert preview().width == 160
+
+
+def test_what_is_loaded_for_good_is_not_searched_for_garbage() -> None:
+    tools = process.new_tools(Limits(memory=700 * MB, cache=64 * MB))
+    try:
+        warm(tools, part=1)
+        assert gc.get_freeze_count() > 10_000
+    finally:
+        gc.unfreeze()

@@ -20,8 +20,10 @@ def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
 
     Where the matte covers a part of a pixel, what is brighter than white counts as white: else it
     would still be white when half of it is cut off, and the edge would turn into stairs. Inside,
-    all of it stays, for glow and glints.
+    all of it stays, for glow and glints. It may be the piece's own array.
     """
+    if piece.is_plane:
+        return piece.face
     face = flattened_face(piece, face_opacity)
     picture = np.zeros(face.shape, np.float32)  # its memory is first touched where there is ink
     if piece.behind is None:

@@ -50,15 +50,19 @@ def glow(piece: Piece, settings: Glow, scene: Scene) -> Piece:
     scene.pause()
     sigma = settings.radius * scene.scale
     reach = blur_support(sigma)
-    glow = spread(bright, piece.region, reach, lambda part, where: _blurred(part, where, sigma))
-    glow *= linear_colour(settings.colour) * np.float32(settings.strength)
+    colour = linear_colour(settings.colour) * np.float32(settings.strength)
+    glow = spread(
+        bright, piece.region, reach, lambda part, where: _blurred(part, where, sigma, colour)
+    )
     return with_light(piece, before, glow)
 
 
-def _blurred(light: Array, region: Region, sigma: float) -> Array:
-    """Wide blurs on a coarser grid, on which they still are so wide that nothing of it shows."""
+def _blurred(light: Array, region: Region, sigma: float, colour: Array) -> Array:
+    """In a colour; wide blurs on a coarser grid, on which they still are so wide that nothing of it
+    shows."""
     factor = min(2 ** max(math.floor(math.log2(max(sigma / _WIDE, 1.0))), 0), _COARSEST)
     origin = (region.left, region.top)
     small = coarser(light, origin, factor)
     corner = (region.left // factor, region.top // factor)
-    return finer(gaussian_blur(small, sigma / factor, corner), origin, light.shape, factor)
+    glow = gaussian_blur(small, sigma / factor, corner) * colour
+    return finer(glow, origin, light.shape, factor)

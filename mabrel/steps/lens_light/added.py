@@ -1,6 +1,7 @@
 """Light that a lens adds to a picture, reckoned in linear light."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import numba
 import numpy as np
@@ -88,9 +89,44 @@ def with_light(piece: Piece, before: Array, added: Array) -> Piece:
     Over what is there, the sum is exact. Beyond it, where nobody knows what will lie beneath, the
     light covers as much as it is bright: that comes close to adding it, and leaves clean alpha.
     """
+    light = np.ascontiguousarray(added, np.float32)
+    if piece.is_plane:
+        face = np.empty(before.shape, np.float32)
+        _lit(before, light, face)
+        return replace(piece, face=face)
     front = np.zeros(before.shape, np.float32)  # its memory is first touched where light falls
-    _in_front(before, np.ascontiguousarray(added, np.float32), front)
+    _in_front(before, light, front)
     return piece.in_front(front)
+
+
+@kernel(parallel=True)
+def _lit(before, added, out):  # type: ignore[no-untyped-def]
+    """The whole, as it looks with that light."""
+    one = np.float32(1)
+    for line in numba.prange(before.shape[0]):
+        y = np.int64(line)
+        first, end = _lit_span(added[y])
+        out[y, :first], out[y, end:] = before[y, :first], before[y, end:]
+        if end <= first:
+            continue
+        row, light = before[y, first:end], added[y, first:end]
+        planes = np.empty((4, end - first), np.float32)
+        glow = np.empty((3, end - first), np.float32)
+        thinnest = one
+        for x in range(end - first):
+            thinnest = min(thinnest, row[x, 3])
+        _add(row, light, planes, glow, thinnest < one)
+        seen = out[y, first:end]
+        for x in range(end - first):
+            lit = max(light[x, 0], light[x, 1], light[x, 2]) > np.float32(0)
+            share, beneath = planes[3, x], one - row[x, 3]
+            for c in range(3):
+                sum_ = share * planes[c, x]
+                sum_ = sum_ + beneath * glow[c, x] if beneath != np.float32(0) else sum_
+                seen[x, c] = sum_ if lit else row[x, c]
+            cover = min(max(glow[0, x], glow[1, x], glow[2, x]), one)
+            opaque = cover + row[x, 3] * (one - cover)
+            seen[x, 3] = opaque if lit and beneath != np.float32(0) else row[x, 3]
 
 
 @kernel(parallel=True)
@@ -104,24 +140,11 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
         if end <= first:
             continue
         row, light = before[y, first:end], added[y, first:end]
-        size = end - first
-        planes, glow = np.empty((4, size), np.float32), np.empty((3, size), np.float32)
-        solid = np.empty(size, np.float32)
-        unpack(row, planes)
-        for x in range(size):
-            solid[x] = min(row[x, 3] / planes[3, x], one)
-            glow[0, x] = max(light[x, 0], zero)
-            glow[1, x] = max(light[x, 1], zero)
-            glow[2, x] = max(light[x, 2], zero)
-        low, high = _inked_span(row)
-        for c in range(3):
-            lighten(planes[c, low:high])
-            for x in range(size):
-                planes[c, x] += glow[c, x] * solid[x]
-            encode(planes[c, low:high])
-            encode(glow[c])
+        planes = np.empty((4, end - first), np.float32)
+        glow = np.empty((3, end - first), np.float32)
+        _add(row, light, planes, glow, True)
         laid = front[y, first:end]
-        for x in range(size):
+        for x in range(end - first):
             cover = min(max(glow[0, x], glow[1, x], glow[2, x]), one)
             beneath, share, kept = one - row[x, 3], planes[3, x], one - cover
             lit = one if cover > zero else zero
@@ -130,6 +153,29 @@ def _in_front(before, added, front):  # type: ignore[no-untyped-def]
             blue = share * planes[2, x] + beneath * glow[2, x] - row[x, 2] * kept
             laid[x, 0], laid[x, 1] = max(red, zero) * lit, max(green, zero) * lit
             laid[x, 2], laid[x, 3] = max(blue, zero) * lit, cover
+
+
+@kernel(inline="always")
+def _add(row, light, planes, glow, beyond):  # type: ignore[no-untyped-def]
+    """The straight codes of a row of pixels (N, 4) and of light (N, 3) together, into `planes`
+    (4, N), with the share that they have; and of the light alone into `glow` (3, N), where it is
+    seen `beyond` what is there."""
+    zero, one = np.float32(0), np.float32(1)
+    solid = np.empty(row.shape[0], np.float32)
+    unpack(row, planes)
+    for x in range(row.shape[0]):
+        solid[x] = min(row[x, 3] / planes[3, x], one)
+        glow[0, x] = max(light[x, 0], zero)
+        glow[1, x] = max(light[x, 1], zero)
+        glow[2, x] = max(light[x, 2], zero)
+    low, high = _inked_span(row)
+    for c in range(3):
+        lighten(planes[c, low:high])
+        for x in range(row.shape[0]):
+            planes[c, x] += glow[c, x] * solid[x]
+        encode(planes[c, low:high])
+        if beyond:
+            encode(glow[c])
 
 
 @kernel(inline="always")

@@ -1,6 +1,7 @@
 """Shapes from signed distances."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.field import signed_distance
 from mabrel.field.contours import outlines_of
@@ -36,12 +37,22 @@ def joined(
     no longer than `limit` times the distance."""
 
     def measured() -> Array:
-        lines = outlines_of(piece.edge, _FINE)
         return joined_distance(
-            lines, piece.edge, piece.distance, reach, outer=outer, inner=inner, limit=limit
+            _around(piece), piece.edge, piece.distance, reach, outer=outer, inner=inner, limit=limit
         )
 
     return piece.remembered("joined", (reach, outer, inner, limit), measured)
+
+
+def _around(piece: Piece) -> NDArray[np.float64]:
+    """Closed outlines (N, 4) in pixels from the first centre, inside on the left of their way:
+    those that are known, since tips that are narrower than a pixel can't be traced."""
+    if piece.outline is None:
+        return outlines_of(piece.edge, _FINE)
+    lines = piece.outline - np.array([piece.region.left + 0.5, piece.region.top + 0.5] * 2)
+    x1, y1, x2, y2 = lines.T
+    backwards = float((x1 * y2 - x2 * y1).sum()) > 0
+    return np.ascontiguousarray(lines[::-1, [2, 3, 0, 1]] if backwards else lines)
 
 
 def inwards(piece: Piece, width: float) -> Array:

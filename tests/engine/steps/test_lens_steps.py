@@ -1,5 +1,7 @@
 """What a lens adds: in linear light, and where the highlights are."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -43,6 +45,31 @@ class TestLight:
         ]
         assert done[:3] == pytest.approx([done[3]] * 3)
         assert done[3] == pytest.approx(to_encoded(np.array([0.2]))[0], abs=1e-4)
+
+    def test_on_one_plane_it_looks_as_it_does_in_front_of_it(self) -> None:
+        """As beneath a wash: opaque, half there, light without cover, and nothing at all."""
+        chance = np.random.default_rng(5)
+        face = chance.random((24, 40, 4)).astype(np.float32)
+        face[:6, :, 3] = 1
+        face[..., :3] *= face[..., 3:]
+        face[6:9], face[9:11, :, 3] = 0, 0
+        light = chance.random((24, 40, 3)).astype(np.float32) ** 4
+        light[:, :5], light[::3, 30:], light[3] = 0, 0, 0
+        matte = np.ones((24, 40), np.float32)
+        layer = piece(matte).recoloured(lambda _: face)
+        plane = replace(layer, full=matte)
+        assert plane.is_plane
+        assert not layer.is_plane
+        before = flattened(plane)
+        assert before is plane.face
+        kept = before.copy()
+        lit = with_light(plane, before, light)
+        assert lit.is_plane
+        expected = flattened(with_light(layer, flattened(layer), light))
+        np.testing.assert_allclose(flattened(lit), expected, atol=2e-5)
+        assert (before == kept).all()
+        assert (flattened(lit)[3] == kept[3]).all()  # no light, no change
+        assert (flattened(lit)[:6, :, 3] == 1).all()
 
     def test_a_glow_without_cover_gets_alpha_on_its_way_out(self) -> None:
         glow = np.zeros((4, 4, 4), np.float32)
