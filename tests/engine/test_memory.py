@@ -1,17 +1,23 @@
 """What is remembered of a shape outlasts the pieces that have it."""
 
+import importlib
+from typing import Any
+
 import numpy as np
+import pytest
 
 from mabrel import Renderer, parse_title
 from mabrel.render.cache import Cache
 from mabrel.steps.memory import Memory
 
+inflate_step = importlib.import_module("mabrel.steps.relief.inflate")
 WORD = {"kind": "lettering", "source": {"text": "TERN", "size": 60}}
+SHADE = {"step": "light.shade"}
 BODY = {"step": "depth.extrude", "settings": {"towards": "back", "length": 30}}
 
 
 def titled(height: float) -> dict:
-    build = [{"step": "relief.inflate", "settings": {"height": height}}, BODY]
+    build = [{"step": "relief.inflate", "settings": {"height": height}}, SHADE, BODY]
     frame = {"width": 240, "height": 120}
     layer = WORD | {"build": build, "placement": {"turn_y": 20}}
     return {"mabrel": 1, "frame": frame, "layers": [layer]}
@@ -58,6 +64,22 @@ def test_room_made_before_a_store_is_known_is_kept_by_it() -> None:
     memory.kept_by(cache, "tern")
     again.kept_by(cache, "tern")
     assert counted(again.with_room(2), "hits") == []
+
+
+def test_a_balloon_is_blown_up_once_for_its_shape(monkeypatch: pytest.MonkeyPatch) -> None:
+    blown: list[tuple[int, ...]] = []
+    plain = inflate_step.inflated
+
+    def noted(matte: np.ndarray, *more: Any) -> np.ndarray:
+        blown.append(matte.shape)
+        return plain(matte, *more)
+
+    monkeypatch.setattr(inflate_step, "inflated", noted)
+    renderer = Renderer()
+    pictures = [renderer.render(parse_title(titled(height))).pixels for height in (0.4, 0.8)]
+    assert len(blown) == 1
+    assert np.abs(pictures[0] - pictures[1]).max() > 0.01
+    assert (pictures[1] == Renderer().render(parse_title(titled(0.8))).pixels).all()
 
 
 def test_sides_outlast_a_drag_at_another_scale() -> None:

@@ -40,7 +40,9 @@ def _after(bound: Bound, room: Margin, settings: Inflate, scene: Scene) -> Bound
 )
 def inflate(piece: Piece, settings: Inflate, scene: Scene) -> Piece:
     """Blow the letters up like balloons; below 0 they are dented."""
-    swell = inflated(piece.matte, piece.distance, scene.pause)
+    swell = piece.remembered(
+        "swell", None, lambda: inflated(piece.matte, piece.distance, scene.pause)
+    )
     if settings.tightness > 0:
         swell = _tight(swell, settings.tightness)
     if settings.plateau > 0:
