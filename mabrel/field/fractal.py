@@ -183,11 +183,11 @@ def rough_picture(
     around: int = ROUND,
 ) -> NDArray[np.float32]:
     """`rough_noise` over a picture (H, W) whose first pixel lies at `origin`: about −1 to 1.
-    Octaves whose blobs are finer than the pixels fade out."""
+    Octaves whose blobs are finer than the pixels fade out, down to half of one."""
     out = np.zeros(shape, np.float32)
     for finer in (1, 2, 4):
         part = (size[0] / finer, size[1] / finer)
-        shown = min(max(min(part) - 1.0, 0.0), 1.0)
+        shown = min(max(2 * min(part) - 1, 0.0), 1.0)
         if shown > 0:
             gain = np.float32(1.4 / finer * shown)
             add_noise(out, origin, part, phase, np.uint32(seed + finer), gain, around=around)

@@ -24,7 +24,6 @@ LARGEST_AROUND = 8_400_000
 """Pixels that a part of the picture may take with what shines into it from beside."""
 OVERVIEW = 480
 """Pixels along the frame's longer side in which steps look for highlights."""
-_EMPTY = "empty"
 
 
 def canvas_node(plans: Plans, view: View, layers: Sequence[Layer]) -> Node[Array]:
@@ -58,7 +57,7 @@ def _empty(view: View) -> Node[Array]:
     shape = (view.region.height, view.region.width, 4)
     key = key_of(empty=view.region)
     return Node(
-        "canvas", _EMPTY, key, view.region, lambda: np.zeros(shape, np.float32), keeps=False
+        "canvas", "empty", key, view.region, lambda: np.zeros(shape, np.float32), keeps=False
     )
 
 
@@ -68,13 +67,13 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
     source = laid_node(plans, view, plan)
     matte = matte_node(plans, view, layer)
     opacity, mode = np.float32(plan.opacity), value_at(layer.blend, plans.time)
-    first = canvas.name == _EMPTY and mode == "normal" and opacity == 1 and matte is None
+    bare = not canvas.inputs and mode == "normal" and opacity == 1 and matte is None
 
     def work(beneath: Array, own: Laid, share: Array | None = None) -> Array:
         part, pixels = own
         if not part.area:
             return beneath
-        if first and part == view.region:
+        if bare and part == view.region:
             return pixels.copy()
         where = part.within(view.region)
         if share is not None:
