@@ -109,14 +109,25 @@ def do(name: str, run: int, ask: dict[str, Any]) -> Outcome:
     """Do one job, the `run`th of this process."""
     from studio.engine.jobs import JOBS
 
-    tools = _Process.tools
-    tools.cancel = FlagCancel(_Process.flag, run)
-    outcome = outcome_of(lambda: JOBS[name](tools, **ask))
+    outcome = _done(JOBS[name], run, ask)
     if outcome.end is End.MEMORY:
-        _Process.tools = new_tools(_Process.limits)
-        gc.collect()
+        _let_go()
         return Outcome(End.MEMORY, _is_full())
     return _with_pixels_shared(outcome)
+
+
+def _done(job: Any, run: int, ask: dict[str, Any]) -> Outcome:
+    tools = _Process.tools
+    tools.cancel = FlagCancel(_Process.flag, run)
+    return outcome_of(lambda: job(tools, **ask))
+
+
+def _let_go() -> None:
+    """Forget all that was made, and give what is free back to the system."""
+    _Process.tools = new_tools(_Process.limits)
+    gc.collect()
+    if sys.platform == "linux":
+        ctypes.CDLL(None).malloc_trim(0)
 
 
 def _is_full() -> bool:

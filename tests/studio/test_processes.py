@@ -25,6 +25,8 @@ from tests.studio.test_desk import soon
 SMALL = new_title("KELP", frame=(320, 180)).model_dump_json().encode()
 VAST = new_title("MMMM", finish="mooring-quay", frame=(3840, 2160)).model_dump_json().encode()
 MB = 2**20
+MEMORY = 1400 * MB
+"""Room for all kernels (some 600 MB) and what SMALL needs, not for VAST as large as its frame."""
 
 
 def preview(document: bytes = SMALL, **how):
@@ -33,7 +35,7 @@ def preview(document: bytes = SMALL, **how):
 
 @pytest.fixture
 def worker() -> Iterator[Worker]:
-    worker = Worker(Limits(memory=700 * MB, cache=64 * MB))
+    worker = Worker(Limits(memory=MEMORY, cache=64 * MB))
     worker.start()
     soon(lambda: worker.up, 60)
     yield worker
@@ -83,10 +85,10 @@ def test_one_killed_in_the_middle_of_its_work_costs_no_answer(tmp_path: Path) ->
 
 def test_more_memory_than_there_is_for_it_is_said_and_the_process_goes_on(worker: Worker) -> None:
     before = worker.pid
-    outcome = given(worker, "preview", document=VAST, home=home(), scale=0.5).result(120)
+    outcome = given(worker, "preview", document=VAST, home=home(), scale=1.0).result(120)
     assert outcome.end is End.MEMORY
-    used = psutil.Process(before).memory_info().rss
-    assert used < 700 * MB
+    assert outcome.value is False, "it holds on to what was made"
+    assert psutil.Process(before).memory_info().rss < MEMORY / 2
     worker.took(outcome)
     again = given(worker, "preview", run=2, document=SMALL, home=home(), scale=0.5).result(60)
     assert again.end is End.DONE
@@ -194,7 +196,7 @@ def test_an_endless_job_is_said_to_be_too_long(monkeypatch: pytest.MonkeyPatch) 
 
 
 def test_what_is_loaded_for_good_is_not_searched_for_garbage() -> None:
-    tools = process.new_tools(Limits(memory=700 * MB, cache=64 * MB))
+    tools = process.new_tools(Limits(memory=MEMORY, cache=64 * MB))
     gc.unfreeze()  # what other tests have loaded
     try:
         assert gc.get_freeze_count() == 0
