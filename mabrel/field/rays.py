@@ -17,17 +17,19 @@ def bilinear(distance, x, y):  # type: ignore[no-untyped-def]
     height, width = distance.shape
     cx = min(max(x, np.float32(0)), np.float32(width - 1))
     cy = min(max(y, np.float32(0)), np.float32(height - 1))
-    left, top = (
-        np.uint64(max(min(int(cx), width - 2), 0)),
-        np.uint64(max(min(int(cy), height - 2), 0)),
-    )
+    one = np.float32(1)
+    if cx == x and cy == y and x < np.float32(width - 1) and y < np.float32(height - 1):  # within
+        left, top = np.uint64(int(x)), np.uint64(int(y))
+        right, lower = left + np.uint64(1), top + np.uint64(1)
+        u, v = x - np.float32(left), y - np.float32(top)
+        above = distance[top, left] * (one - u) + distance[top, right] * u
+        below = distance[lower, left] * (one - u) + distance[lower, right] * u
+        return above * (one - v) + below * v
+    left = np.uint64(max(min(int(cx), width - 2), 0))
+    top = np.uint64(max(min(int(cy), height - 2), 0))
     u, v = cx - np.float32(left), cy - np.float32(top)
     # A grid may be one pixel wide or high.
-    one, right, lower = (
-        np.float32(1),
-        np.uint64(1 if width > 1 else 0),
-        np.uint64(1 if height > 1 else 0),
-    )
+    right, lower = np.uint64(1 if width > 1 else 0), np.uint64(1 if height > 1 else 0)
     right, lower = left + right, top + lower
     above = distance[top, left] * (one - u) + distance[top, right] * u
     below = distance[lower, left] * (one - u) + distance[lower, right] * u
