@@ -86,10 +86,10 @@ def drawn(
     everywhere, depth = (np.ones(shape, np.bool_), None) if shown is None else shown
     known = everywhere if depth is None else everywhere & (depth > 0)
     look = _Look(piece, body, rays, target, pause)
-    look.through_middles(np.nonzero(known), depth)
+    look.through_middles(_where(known), depth)
     textured = body.texture is not None
     again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
-    y, x = np.nonzero(again > 0)
+    y, x = _where(again > 0)
     how, followed = again[y, x], known[y, x]
     others = beside(count)
     for own in (BETWEEN, EDGE, MARCHED):
@@ -98,6 +98,13 @@ def drawn(
     new = ~followed
     look.beside_them((y[new], x[new]), np.concatenate([others, _MIDDLE]), MARCHED)
     return Drawn(look.pixels, look.met, look.what, look.place)
+
+
+def _where(mask: NDArray[np.bool_]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """As `np.nonzero`, which takes twice as long."""
+    flat = np.flatnonzero(mask)
+    y = flat // mask.shape[1]
+    return y, flat - y * mask.shape[1]
 
 
 class _Look:
@@ -242,15 +249,17 @@ def _put_down(what, colours, rows, columns, share, met, pixels):  # type: ignore
 
 def _coloured(hits: Hits, body: Body) -> Array:
     """Premultiplied colours (H, W, 4) of what rays meet."""
-    out = np.zeros((hits.what.size, 4), np.float32)
     what = hits.what.ravel()
     every = Facing(hits.depth.ravel(), hits.normal.reshape(-1, 2), hits.place.reshape(-1, 3))
+    on_side = what == SIDE
+    if on_side.all():
+        colours = _lighted(_of_sides(every, body), every, body.slope, body)
+        return colours.reshape(*hits.what.shape, 4)
+    out = np.zeros((hits.what.size, 4), np.float32)
     if body.front is not None:
         out[what == FACE] = body.front
-    side, back = np.flatnonzero(what == SIDE), np.flatnonzero(what == BACK)
-    if len(side) == len(what):
-        out = _lighted(_of_sides(every, body), every, body.slope, body)
-    elif len(side):
+    side, back = np.flatnonzero(on_side), np.flatnonzero(what == BACK)
+    if len(side):
         own = Facing(*(each[side] for each in every))
         out[side] = _lighted(_of_sides(own, body), own, body.slope, body)
     if len(back):

@@ -57,12 +57,13 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
             for x in range(columns):
                 if not needed[y, x]:
                     continue
-                first_y, first_x, found = y, x, known[y, x]
+                first_y, first_x, found = np.uint64(y), np.uint64(x), known[y, x]
                 differs, whole = textured and found and what[y, x] >= SIDE, found
                 edge = False
                 for k in range(9):
-                    v, u = y + k // 3 - 1, x + k % 3 - 1
-                    if not (0 <= v < rows and 0 <= u < columns and known[v, u]):
+                    j, i = y + k // 3 - 1, x + k % 3 - 1
+                    v, u = np.uint64(j), np.uint64(i)  # not looked at where they are below 0
+                    if not (0 <= j < rows and 0 <= i < columns and known[v, u]):
                         whole = False
                         continue
                     if not found:
@@ -70,9 +71,7 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
                     if what[v, u] != what[first_y, first_x]:
                         edge = True
                         break
-                    for c in range(4):
-                        if abs(pixels[v, u, c] - pixels[first_y, first_x, c]) > most:
-                            differs = True
+                    differs |= _other(pixels[v, u], pixels[first_y, first_x], most)
                 if edge:
                     out[y, x] = EDGE
                 elif not found or (differs and not whole):
@@ -80,6 +79,13 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
                 elif differs:
                     flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
                     out[y, x] = BETWEEN if flat else MARCHED
+
+
+@kernel(inline="always")
+def _other(a, b, most):  # type: ignore[no-untyped-def]
+    """Whether two colours differ by more than this."""
+    red, green = abs(a[0] - b[0]), abs(a[1] - b[1])
+    return max(max(red, green), max(abs(a[2] - b[2]), abs(a[3] - b[3]))) > most
 
 
 @kernel(inline="always")
