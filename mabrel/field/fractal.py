@@ -105,60 +105,28 @@ def add_noise(
     Between four points of the lattice the noise is linear in their slopes, and a row of pixels
     looks at two rows of them: so those are blended once a row, and a pixel costs a few sums.
     """
-    columns, across, ease_x = _places(out.shape[1], origin[0], size[0])
-    rows, down, ease_y = _places(out.shape[0], origin[1], size[1])
-    corner = (int(columns[0]), int(rows[0]))
-    shape = (int(rows[-1]) - corner[1] + 2, int(columns[-1]) - corner[0] + 2)
-    slopes = np.zeros((*shape, 3), np.float32)
-    _draw_slopes(slopes, *corner, float(phase), seed, around)
-    _blend_slopes(
-        out, slopes, columns - corner[0], across, ease_x, rows - corner[1], down, ease_y, gain,
-        ridged,
-    )  # fmt: skip
-
-
-def _places(
-    count: int, start: float, size: float
-) -> tuple[NDArray[np.int64], NDArray[np.float32], NDArray[np.float32]]:
-    """For each pixel along an axis: the lattice point before it, how far it lies beyond that, and
-    the share of the next one."""
-    place = (start + np.arange(count)) * (1 / size)
-    whole = np.floor(place)
-    beyond = place - whole
-    ease = beyond**3 * (beyond * (beyond * 6 - 15) + 10)
-    return whole.astype(np.int64), beyond.astype(np.float32), ease.astype(np.float32)
+    start, per = np.array(origin, np.float64), 1 / np.array(size, np.float64)
+    _add(out, start, per, float(phase), seed, around, gain, ridged)
 
 
 @kernel(parallel=True)
-def _draw_slopes(slopes, left, top, phase, seed, around):  # type: ignore[no-untyped-def]
-    """For each lattice point its slope across and down, and its value, at this phase."""
-    layer = int(np.floor(phase))
-    w = phase - layer
-    share = _fade(w)
-    for row in numba.prange(slopes.shape[0]):
-        j = np.int64(row)
-        for i in range(slopes.shape[1]):
-            for k in range(2):
-                weight = share if k else 1 - share
-                if weight == 0:
-                    continue
-                salt = seed + np.uint32(((layer + k) % around) * 7919)
-                h = hashed(left + i, top + j, salt)
-                slopes[j, i, 0] += np.float32(weight * _slope(h, 1.0, 0.0, 0.0))
-                slopes[j, i, 1] += np.float32(weight * _slope(h, 0.0, 1.0, 0.0))
-                slopes[j, i, 2] += np.float32(weight * _slope(h, 0.0, 0.0, w - k))
-
-
-@kernel(parallel=True)
-def _blend_slopes(  # type: ignore[no-untyped-def]
-    out, slopes, columns, across, ease_x, rows, down, ease_y, gain, ridged
-):
+def _add(out, start, per, phase, seed, around, gain, ridged):  # type: ignore[no-untyped-def]
     height, width = out.shape
+    left, top = int(np.floor(start[0] * per[0])), int(np.floor(start[1] * per[1]))
+    right = int(np.floor((start[0] + (width - 1)) * per[0])) + 1
+    low = int(np.floor((start[1] + (height - 1)) * per[1])) + 1
+    slopes = np.zeros((low - top + 1, right - left + 1, 3), np.float32)
     many = slopes.shape[1]
+    for row in numba.prange(slopes.shape[0]):
+        _draw_slopes(slopes[row], left, top + np.int64(row), phase, seed, around)
     one = np.float32(1)
+    columns = np.empty(width, np.int64)
+    across, ease = np.empty(width, np.float32), np.empty(width, np.float32)
+    for x in range(width):
+        columns[x], across[x], ease[x] = _place((start[0] + x) * per[0], left)
     for line in numba.prange(height):
         y = np.int64(line)
-        j, v, share = rows[y], down[y], ease_y[y]
+        j, v, share = _place((start[1] + y) * per[1], top)
         slope = np.empty(many, np.float32)
         value = np.empty(many, np.float32)
         for i in range(many):
@@ -170,8 +138,35 @@ def _blend_slopes(  # type: ignore[no-untyped-def]
             i, u = columns[x], across[x]
             before = slope[i] * u + value[i]
             after = slope[i + 1] * (u - one) + value[i + 1]
-            noise = before + (after - before) * ease_x[x]
+            noise = before + (after - before) * ease[x]
             out[y, x] += gain * (abs(noise) if ridged else noise)
+
+
+@kernel(inline="always")
+def _place(place, first):  # type: ignore[no-untyped-def]
+    """The lattice point before a place, counted from the `first` one, how far it lies beyond that,
+    and the share of the next one."""
+    whole = np.floor(place)
+    beyond = place - whole
+    return int(whole) - first, np.float32(beyond), np.float32(_fade(beyond))
+
+
+@kernel(inline="always")
+def _draw_slopes(slopes, left, row, phase, seed, around):  # type: ignore[no-untyped-def]
+    """For each lattice point of a row its slope across and down, and its value, at this phase."""
+    layer = int(np.floor(phase))
+    w = phase - layer
+    share = _fade(w)
+    for i in range(slopes.shape[0]):
+        for k in range(2):
+            weight = share if k else 1 - share
+            if weight == 0:
+                continue
+            salt = seed + np.uint32(((layer + k) % around) * 7919)
+            h = hashed(left + i, row, salt)
+            slopes[i, 0] += np.float32(weight * _slope(h, 1.0, 0.0, 0.0))
+            slopes[i, 1] += np.float32(weight * _slope(h, 0.0, 1.0, 0.0))
+            slopes[i, 2] += np.float32(weight * _slope(h, 0.0, 0.0, w - k))
 
 
 def rough_picture(
