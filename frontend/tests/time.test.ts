@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
 import { movingIn } from "@/model/parts";
 import { valueAt, withValue } from "@/model/places";
+import { coarseFirst } from "@/model/time/coarseFirst";
 import { pegsFromText, pegsToText } from "@/model/time/copying";
 import { easeName, eased, EASES, type Ease } from "@/model/time/easing";
 import { FrameCache } from "@/model/time/frameCache";
@@ -262,5 +263,19 @@ describe("on the bench", () => {
     expect(timeline.timeAt(258)).toBeCloseTo(2.5);
     timeline.zoom(99, 100);
     expect(timeline.start).toBe(0);
+  });
+});
+
+describe("the order in which a strip is made", () => {
+  it("leaves nothing out and makes nothing twice", () => {
+    for (const count of [0, 1, 2, 3, 7, 18, 64]) {
+      const all = Array.from({ length: count }, (_, i) => i);
+      expect([...coarseFirst(all)].sort((a, b) => a - b)).toEqual(all);
+    }
+  });
+  it("comes near every place early: of eighteen, seven are within two of all others", () => {
+    const all = Array.from({ length: 18 }, (_, i) => i);
+    const first = coarseFirst(all).slice(0, 7);
+    for (const place of all) expect(Math.min(...first.map((each) => Math.abs(each - place)))).toBeLessThanOrEqual(2);
   });
 });

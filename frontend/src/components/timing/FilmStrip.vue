@@ -2,6 +2,7 @@
 // The title as a strip of small pictures at even times; a click or a drag goes to that time.
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { useScrubbing } from "@/composables/useScrubbing";
+import { coarseFirst } from "@/model/time/coarseFirst";
 import { stripScale, useFilm, type Wish } from "@/stores/film";
 import { useProof } from "@/stores/proof";
 import { EDGE, useTimeline } from "@/stores/timeline";
@@ -24,9 +25,10 @@ const numbers = computed(() =>
   }),
 );
 const wishes = computed<Wish[]>(() => numbers.value.map((number) => ({ number, scale: stripScale(proof.frame.height) })));
+// Some that lie far apart first: a hand that scrubs sees the nearest one that is ready.
 watch(
   [wishes, () => film.version],
-  ([all]) => (film.strip = all.filter(({ number }) => !film.isReady(number))),
+  ([all]) => (film.strip = coarseFirst(all).filter(({ number }) => !film.isReady(number))),
   { immediate: true },
 );
 onScopeDispose(() => (film.strip = []));
