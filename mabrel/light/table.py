@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -33,6 +34,13 @@ class LightTable(NamedTuple):
 
 
 def light_table(lights: Sequence[Light], viewer: Vector = ABOVE) -> LightTable:
+    """Kept for the next that asks, and not to be written to: faces, sides and their mirror images
+    all look at the same lights."""
+    return _table_of(tuple(lights), (float(viewer[0]), float(viewer[1]), float(viewer[2])))
+
+
+@lru_cache(maxsize=64)
+def _table_of(lights: tuple[Light, ...], viewer: Vector) -> LightTable:
     places = [light.place or (0, 0, 0) for light in lights]
     axes = [
         np.subtract(light.aim, light.place) if light.place and light.aim else (0, 0, -1)
