@@ -1,7 +1,9 @@
 // The film: frames are got ready one after the other, played at the title's own rate, and never waited for in vain.
 import { createPinia, setActivePinia } from "pinia";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { effectScope } from "vue";
 import { api } from "@/api/client";
+import { useStripAhead } from "@/composables/useStripAhead";
 import { MOST_BYTES } from "@/model/time/frameCache";
 import type { Title } from "@/model/title";
 import { useCatalogue } from "@/stores/catalogue";
@@ -37,13 +39,13 @@ const fine = () => ({
   response: { status: 200, headers: new Headers({ "X-Size": `${SIDE} ${SIDE}` }) },
 });
 
-/** A title of ten frames in which something moves all the time. */
-function moving(): Title {
+/** A title of ten frames, or so many seconds, in which something moves all the time. */
+function moving(seconds = FRAMES / 25): Title {
   const plain = title();
-  const pegs = [{ at: 0, value: 1, ease: [0, 0, 1, 1] }, { at: 0.4, value: 2, ease: [0, 0, 1, 1] }];
+  const pegs = [{ at: 0, value: 1, ease: [0, 0, 1, 1] }, { at: seconds, value: 2, ease: [0, 0, 1, 1] }];
   return {
     ...plain,
-    frame: { ...plain.frame, duration: FRAMES / 25, fps: 25 },
+    frame: { ...plain.frame, duration: seconds, fps: 25 },
     layers: plain.layers.map((each) =>
       each.id === "word" && "placement" in each ? { ...each, placement: { ...each.placement, scale: { pegs } } } : each),
   } as Title;
@@ -215,6 +217,48 @@ describe("a hand that scrubs", () => {
     expect(second).toBeDefined();
     expect([film.nearest(4) === second, film.nearest(7) === ninth, film.nearest(2) === second]).toEqual([true, true, true]);
     expect(film.nearest(40)).toBeUndefined();
+  });
+});
+
+describe("ahead of a strip", () => {
+  /** With the composable of the bench at work. */
+  async function resting(document = moving()) {
+    const scope = effectScope();
+    const bench = await opened(document);
+    scope.run(() => useStripAhead());
+    return { ...bench, scope };
+  }
+  it("makes pictures of all moments once nothing has happened for a while", async () => {
+    const { film, scope } = await resting(moving(4));
+    await turn(600);
+    expect(asked).toEqual([]);
+    await turn(1000);
+    expect(numbers()).toEqual([90, 50, 30, 70, 10]); // from far apart to what lies between
+    expect(new Set(asked.map(({ scale }) => scale))).toEqual(new Set([stripScale(1080)]));
+    for (let number = 0; number < 100; number += 1) expect(film.nearest(number)).toBeDefined();
+    scope.stop();
+  });
+  it("rests again after the hand and after a change, and stops with the bench", async () => {
+    const { clock, scope } = await resting(moving(4));
+    await turn(600);
+    clock.scrubbing = true;
+    await turn(1000);
+    clock.scrubbing = false;
+    await turn(600);
+    expect(asked).toEqual([]);
+    scope.stop();
+    await turn(2000);
+    expect(asked).toEqual([]);
+  });
+  it("makes none of what stands still, and few of what is long", async () => {
+    const still = await resting(title());
+    await turn(2000);
+    expect(asked).toEqual([]);
+    still.scope.stop();
+    const { scope } = await resting(moving(600));
+    await turn(5000);
+    expect(asked).toHaveLength(24);
+    scope.stop();
   });
 });
 

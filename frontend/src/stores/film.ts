@@ -35,7 +35,7 @@ const TURN = 8; // milliseconds for which frames are looked for at a time
 const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
 const LANES = ["film", "film ahead"];
 const SOON = 30; // milliseconds after one that was dropped
-const NEAR = 0.5; // seconds: a frame further away shows another moment
+export const NEAR = 0.5; // seconds: a frame further away shows another moment
 const AGAIN = 1500; // milliseconds after a fault
 
 export const useFilm = defineStore("film", () => {
@@ -61,6 +61,8 @@ export const useFilm = defineStore("film", () => {
   const report = shallowRef<Report>({ shown: 0, leftOut: 0, latest: 0 });
   /** Small pictures for the strip, wanted beside the frames that are played. */
   const strip = shallowRef<Wish[]>([]);
+  /** Some that no strip shows yet, for when there is nothing else to make. */
+  const ahead = shallowRef<Wish[]>([]);
   /** Frames are rendered in advance while this is so. */
   const wanted = ref(false);
 
@@ -151,11 +153,12 @@ export const useFilm = defineStore("film", () => {
   let running: AbortController | null = null;
   /** Keys of frames that are asked for. */
   const underway = new Set<string>();
+  const lacking = (wishes: Wish[]) => wishes.find((wish) => !cache.has(keyOf(wish)) && !underway.has(keyOf(wish)));
   async function next(): Promise<Wish | null> {
-    const small = strip.value.find((wish) => !cache.has(keyOf(wish)) && !underway.has(keyOf(wish)));
+    const small = lacking(strip.value);
     if (small && !preparing.value) return small;
     const number = (preparing.value || wanted.value) && made <= MOST_BYTES ? await missing() : null;
-    return number === null ? (small ?? null) : { number, scale: scale.value };
+    return number === null ? (small ?? lacking(ahead.value) ?? null) : { number, scale: scale.value };
   }
   const may = computed(() => opened.ready && !opened.dragging && !opened.settling && !clock.playing && !clock.scrubbing);
   async function work(): Promise<void> {
@@ -224,7 +227,7 @@ export const useFilm = defineStore("film", () => {
       return null;
     }
   }
-  watch([may, wanted, strip, preparing, document, scale, range], () => {
+  watch([may, wanted, strip, ahead, preparing, document, scale, range], () => {
     if (!may.value) running?.abort();
     else void work();
   });
@@ -296,7 +299,7 @@ export const useFilm = defineStore("film", () => {
   watch(document, () => clock.playing && restart(Math.round(at.value * fps.value)));
 
   return {
-    version, speed, quality, preparing, fault, at, picture, report, strip, wanted, scale, range, fps, left, cache,
+    version, speed, quality, preparing, fault, at, picture, report, strip, ahead, may, wanted, scale, range, fps, left, cache,
     frame, nearest, isReady, play, pause,
   };
 });

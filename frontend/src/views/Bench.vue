@@ -27,6 +27,7 @@ import { useBuildPictures } from "@/composables/useBuildPictures";
 import { useCopying } from "@/composables/useCopying";
 import { useDropped } from "@/composables/useDropped";
 import { useShortcuts } from "@/composables/useShortcuts";
+import { useStripAhead } from "@/composables/useStripAhead";
 import { useChosen } from "@/stores/chosen";
 import { useOpened } from "@/stores/opened";
 import { useCatalogue } from "@/stores/catalogue";
@@ -49,6 +50,7 @@ useShortcuts();
 useCopying();
 useDropped();
 useBenchFields();
+useStripAhead();
 
 watch(
   () => props.id,
