@@ -127,7 +127,9 @@ def _let_go() -> None:
     _Process.tools = new_tools(_Process.limits)
     gc.collect()
     if sys.platform == "linux":
-        ctypes.CDLL(None).malloc_trim(0)
+        trim = getattr(ctypes.CDLL(None), "malloc_trim", None)  # glibc has it
+        if trim is not None:
+            trim(0)
 
 
 def _is_full() -> bool:
