@@ -69,7 +69,7 @@ function remove(light: Light) {
         <span v-if="numberOf(light.kind === 'distant' ? light.elevation : light.z) <= 0" class="behind">
           {{ text.bench.behindShort }}
         </span>
-        <span v-else class="quiet mono">
+        <span v-else class="quiet mono told">
           {{ light.kind === "distant" ? `${Math.round(numberOf(light.azimuth))}°` : text.light.kinds[light.kind] }}
         </span>
       </PickRow>
@@ -79,16 +79,24 @@ function remove(light: Light) {
 
 <style scoped>
 .lamp {
+  flex: none;
   width: 12px;
   height: 12px;
   border: 1px solid var(--quiet);
   border-radius: 50%;
 }
-.name {
-  flex: 1;
+.name,
+.told {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.name {
+  flex: 1 0 auto;
+  max-width: 65%;
+}
+.told {
+  min-width: 0;
 }
 .behind {
   color: var(--accent);
