@@ -237,6 +237,21 @@ def test_keys_walk_through_time(bench: Page) -> None:
     expect(page.get_by_role("region", name="Section")).to_be_visible()
 
 
+def test_what_moves_has_pictures_ahead_while_its_timing_view_is_closed(bench: Page) -> None:
+    page = bench
+    peg(page, "Height").click()
+    go_to(page, 2)
+    number(page, "Height", 0.4)
+    page.keyboard.press("y")
+    expect(page.get_by_role("region", name="Section")).to_be_visible()
+    page.evaluate(f"() => {FILM}.cache.clear()")
+    number(page, "Height", 0.5)
+    assert page.evaluate(f"() => {FILM}.strip.length") == 0, "no strip asks for them"
+    near = f"{FILM}.ahead.length && {FILM}.ahead.every((wish) => {FILM}.frame(wish))"
+    page.wait_for_function(f"() => {near}", timeout=20_000)
+    assert page.evaluate(f"() => [0, 30, 60, 90, 124].every((at) => {FILM}.nearest(at))")
+
+
 def test_a_peg_that_is_no_number_gets_its_value_in_the_lane(bench: Page) -> None:
     page = bench
     page.get_by_role("button", name="Lettering", exact=True).click()

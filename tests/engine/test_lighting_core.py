@@ -7,6 +7,7 @@ import pytest
 
 from mabrel.field.body import SIDE, Rays, Seen, march
 from mabrel.light import Light, Material, Relief, relative_shading, shade_normals
+from mabrel.light.table import light_table
 from mabrel.steps.sides.paint import Facing, Lit, lit_up
 from mabrel.steps.sides.way import Way
 from tests.engine.shapes import centres
@@ -206,3 +207,12 @@ def test_the_terminator_has_no_crease() -> None:
     assert lit.diffuse[0, 0, 0] > 0.1
     assert lit.diffuse[0, -1, 0] == 0
     assert np.abs(steps).max() < 0.1 * np.radians(20 / 400)  # a corner would give all of it
+
+
+def test_a_table_is_made_once_for_the_same_lights_and_viewer() -> None:
+    table = light_table([POINT, SPOT])
+    assert light_table((Light(place=POINT.place, colour=POINT.colour), SPOT)) is table
+    assert light_table([SPOT, POINT]) is not table
+    aside = light_table([POINT, SPOT], (0.6, 0.0, 0.8))
+    assert np.allclose(aside.viewer, (0.6, 0, 0.8))
+    assert np.allclose(table.viewer, (0, 0, 1))
