@@ -24,7 +24,7 @@ os.environ.setdefault("OMP_WAIT_POLICY", "passive")  # read once, when threads f
 
 import numba
 
-kernel = partial(numba.njit, cache=True, error_model="numpy")
+kernel = partial(numba.njit, cache=True, error_model="numpy", nogil=True)
 
 LANES = 16
 """For a loop over rows, each taking every so manieth of them:

@@ -1,13 +1,13 @@
 """Running a plan: each node once, and only what is needed for what is asked."""
 
 import time
-from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from mabrel.kernels import threads_for
 from mabrel.render.cache import Cache
+from mabrel.render.course import Course, most_bytes
 from mabrel.render.node import Node, nodes_of
 from mabrel.steps import Piece
 
@@ -54,16 +54,9 @@ class Run:
         use."""
         held: dict[str, Any] = {}
         order = self._needed(last, held)
-        uses = Counter(each.key for node in order for each in node.inputs)
-        uses[last.key] += 1
-        for node in order:
-            if node.key not in held:
-                self.pause()
-                held[node.key] = self._make(node, held, uses)
-            for each in node.inputs:
-                uses[each.key] -= 1
-                if uses[each.key] == 0:
-                    held.pop(each.key, None)
+        if order:
+            course = Course(order, held)
+            course.run(lambda node: self._make(node, course))
         result: T = held[last.key]
         return result
 
@@ -86,12 +79,13 @@ class Run:
                 stack.extend((each, False) for each in reversed(node.inputs))
         return order
 
-    def _make(self, node: Node[Any], held: dict[str, Any], uses: Counter[str]) -> Any:
-        inputs = [held[each.key] for each in node.inputs]
-        if node.changes_first and not self._ours(node.inputs[0], uses):
+    def _make(self, node: Node[Any], course: Course) -> Any:
+        self.pause()
+        inputs = [course.held[each.key] for each in node.inputs]
+        if node.changes_first and not self._ours(node.inputs[0], course):
             inputs[0] = inputs[0].copy()
         began = time.perf_counter()
-        with threads_for(node.region.area):
+        with threads_for(node.region.area if course.alone else 0):
             result = node.work(*inputs)
         seconds = time.perf_counter() - began
         self.rates.took(node, seconds)
@@ -102,15 +96,15 @@ class Run:
             self.cache.put(node.key, result, seconds)
         return result
 
-    def _ours(self, node: Node[Any], uses: Counter[str]) -> bool:
+    def _ours(self, node: Node[Any], course: Course) -> bool:
         """Whether nobody else needs a node's result any more."""
-        return uses[node.key] == 1 and node.key not in self.cache
+        return course.is_last_use(node) and node.key not in self.cache
 
     def expected(self, last: Node[Any]) -> "Estimate":
         """What it would take to make a node's result now."""
         order = self._needed(last, {})
         seconds = sum(self.rates.expected(node) for node in order)
-        return Estimate(seconds, most_bytes(last))
+        return Estimate(seconds, most_bytes(nodes_of([last])))
 
 
 @dataclass(frozen=True)
@@ -119,18 +113,3 @@ class Estimate:
 
     seconds: float
     bytes: int
-
-
-def most_bytes(last: Node[Any]) -> int:
-    """The most that the arrays of a plan take at a time, if nothing is kept from before."""
-    order = list(nodes_of([last]))
-    uses = Counter(id(each) for node in order for each in node.inputs)
-    held, most = 0, 0
-    for node in order:
-        most = max(most, held + node.bytes_at_work)
-        held += node.bytes
-        for each in node.inputs:
-            uses[id(each)] -= 1
-            if uses[id(each)] == 0:
-                held -= each.bytes
-    return most

@@ -61,13 +61,13 @@ class Memory:
 
     def with_room(self, margin: Hashable) -> "Memory":
         """That of the same shape with room around it; the last one."""
-        if margin not in self._with_room:
+        wide = self._with_room.get(margin)
+        if wide is None:
             wide = Memory()
             if self._store is not None:
                 wide.kept_by(self._store, _wider(self._name, margin))
-            self._with_room.clear()
-            self._with_room[margin] = wide
-        return self._with_room[margin]
+            self._with_room = {margin: wide}
+        return wide
 
     def kept_by(self, store: Store, name: str) -> None:
         """Share what it knows with all that is known of a shape by this name: the first counts."""
@@ -81,7 +81,7 @@ class Memory:
 
     @property
     def arrays(self) -> list[np.ndarray]:
-        own = [array for kept in self._kept.values() for array in kept.arrays]
+        own = [array for kept in [*self._kept.values()] for array in kept.arrays]
         return own + [array for wide in self._with_room.values() for array in wide.arrays]
 
     def _looked_up(self, name: str, key: Hashable, make: Callable[[], Any]) -> Kept:
