@@ -15,9 +15,9 @@ Matrix = NDArray[np.float64]
 NOTHING, FACE, SIDE, BACK = 0, 1, 2, 3
 _MOST_STEPS = 240
 _ON_IT = np.float32(0.02)  # pixels
-_LEAST_STEP = 0.5  # pixels
+_LEAST_STEP = np.float32(0.5)  # pixels
 _TOGETHER = 8  # rays of as many rows that begin together where they are clear, if each holds one
-_CLOSE, _BEYOND = 3.0, 0.75
+_CLOSE, _BEYOND = np.float32(3), np.float32(0.75)
 """Pixels from an outline at which a ray takes the way by which it has come closer for that by which
 it will, and how much further than is safe it goes then at most."""
 
@@ -174,6 +174,7 @@ def _march(  # type: ignore[no-untyped-def]
 ):
     length, rate, most, left, top, _ = numbers
     height, width = distance.shape
+    none = np.float32(0)
     for lane in numba.prange(LANES):
         for first in range(np.int64(lane) * together, len(what), LANES * together):
             last = min(first + together, len(what))
@@ -191,28 +192,34 @@ def _march(  # type: ignore[no-untyped-def]
                 near, far = _slab(vy, dy, top - most - 1, top + height + most, near, far)
                 if near >= far:
                     continue
-                speed = np.sqrt(dx * dx + dy * dy) + rate * abs(dz)
-                t, before, gone, hit = near, np.float32(0), 0.0, False
+                # From where it enters, lengths are short enough for single precision.
+                begin_x = np.float32(vx + near * dx - left - 0.5)
+                begin_y = np.float32(vy + near * dy - top - 0.5)
+                begin_share = np.float32(-(vz + near * dz) / length)
+                across_x, across_y = np.float32(dx), np.float32(dy)
+                deeper, reach = np.float32(-dz / length), np.float32(far - near)
+                pace = np.float32(1 / max(np.sqrt(dx * dx + dy * dy) + rate * abs(dz), 1e-9))
+                run, before, gone, hit = none, none, none, False
                 for _ in range(_MOST_STEPS):
-                    share = np.float32(min(max(-(vz + t * dz) / length, 0.0), 1.0))
-                    x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
-                    d = bilinear(distance, np.float32(x), np.float32(y)) - grown_at(profile, share)
+                    x, y = begin_x + run * across_x, begin_y + run * across_y
+                    d = bilinear(distance, x, y) - grown_at(profile, begin_share + run * deeper)
                     if d <= _ON_IT:
                         hit = True
                         break
-                    if t >= far:
+                    if run >= reach:
                         break
-                    ahead = max(d / max(speed, 1e-9), _LEAST_STEP)
+                    ahead = max(d * pace, _LEAST_STEP)
                     if d < before and d < _CLOSE:  # where it will be if it comes closer as it did
                         ahead = min(max(d * gone / (before - d), ahead), ahead + _BEYOND)
-                    before, gone = d, min(ahead, far - t)
-                    t += gone
+                    before, gone = d, min(ahead, reach - run)
+                    run += gone
                 if not hit:
                     continue
-                entered = gone == 0.0
-                if d < 0 and not entered:  # back to where it went in
-                    t += gone * d / (before - d)
-                    x, y = vx + t * dx - left - 0.5, vy + t * dy - top - 0.5
+                entered = gone == none
+                if d < none and not entered:  # back to where it went in
+                    run += gone * d / (before - d)
+                    x, y = begin_x + run * across_x, begin_y + run * across_y
+                t = near + run
                 z = vz + t * dz
                 place[i, 0] = vx + t * dx
                 place[i, 1] = vy + t * dy
@@ -224,7 +231,7 @@ def _march(  # type: ignore[no-untyped-def]
                     what[i] = BACK
                 else:
                     what[i] = SIDE
-                    nx, ny = _facing(even, np.float32(x), np.float32(y))
+                    nx, ny = _facing(even, x, y)
                     normal[i, 0], normal[i, 1] = nx, ny
 
 
