@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from mabrel.colour import brightness, from_code, straight
+from mabrel.kernels import kernel
 from mabrel.steps.part import NamedPart
 from mabrel.steps.parts.areas import coverage, joined, minus
 from mabrel.steps.piece import Array
@@ -18,7 +19,8 @@ ON_FACE = ("front", "facet")
 BEHIND = ("side", "outline")
 _BEYOND = 2.0  # pixels that a paint goes on where there is no other part
 _DARKEST = 0.02  # of white: nothing is told apart from less
-_BRIGHTEST = 8.0  # times the mean
+_BRIGHTEST = np.float32(8)  # times the mean
+_FULL = 0.999  # of a pixel
 
 
 class Fill(NamedTuple):
@@ -52,32 +54,56 @@ def painted(
     total = np.zeros_like(plane)
     if all(fill is None for _, fill in parts):
         return total
-    levels = _levels(plane, region, [part for part, _ in parts])
-    open_ = _left_open(region, [part for part, _ in parts])
-    for part, fill in parts:
-        window = fill and _window(part.area, region)
+    covers = [_covered(part, region) for part, _ in parts]
+    tones = brightness(straight(plane))
+    levels = _levels(tones, np.clip(plane[..., 3], 0, 1), region, parts, covers)
+    open_ = _left_open(region, covers)
+    for (part, fill), (window, cover) in zip(parts, covers, strict=True):
         if not fill or not window:
             continue
         pause()
         inside = window.within(region)
-        wider = part.area.buffer(_BEYOND, join_style="mitre")
-        cover = coverage(part.area, window) + coverage(wider, window) * open_[inside]
-        colours = fill.colours(window)
-        shade = _shaded(colours[..., :3], plane[inside], levels[part.kind], fill.shading)
-        colours = np.dstack([shade, colours[..., 3:]])
-        alpha = colours[..., 3] * np.minimum(cover, np.float32(1))
-        total[inside] += np.dstack([colours[..., :3] * alpha[..., None], alpha])
+        left = open_[inside]
+        if left.any():
+            wider = part.area.buffer(_BEYOND, join_style="mitre")
+            cover = cover + coverage(wider, window) * left
+        level, shading = np.float32(levels[part.kind]), np.float32(fill.shading)
+        _lay(total[inside], fill.colours(window), cover, tones[inside] / level, shading)
     return np.asarray(total / np.maximum(total[..., 3:], np.float32(1)), np.float32)
 
 
-def _left_open(region: Region, parts: Sequence[NamedPart]) -> Array:
+def _covered(part: NamedPart, region: Region) -> tuple[Region | None, Array]:
+    """The window of a part, and how much of each of its pixels it covers."""
+    window = _window(part.area, region)
+    return window, coverage(part.area, window) if window else np.zeros((0, 0), np.float32)
+
+
+def _left_open(region: Region, covers: Sequence[tuple[Region | None, Array]]) -> Array:
     """(H, W), 0..1: what no part covers."""
     covered = np.zeros((region.height, region.width), np.float32)
-    for part in parts:
-        window = _window(part.area, region)
+    for window, cover in covers:
         if window is not None:
-            covered[window.within(region)] += coverage(part.area, window)
-    return np.maximum(1 - covered, np.float32(0))
+            covered[window.within(region)] += cover
+    return np.where(covered < _FULL, 1 - covered, np.float32(0))
+
+
+@kernel()
+def _lay(total, colours, cover, light, shading):  # type: ignore[no-untyped-def]
+    """Add straight colours where a part covers anything, as much darker than they are, or on the
+    way to white, as what is there is darker or brighter than the mean of its kind."""
+    one, none = np.float32(1), np.float32(0)
+    for y in range(cover.shape[0]):
+        for x in range(cover.shape[1]):
+            alpha = colours[y, x, 3] * min(cover[y, x], one)
+            if alpha == none:
+                continue
+            lit = one + (min(max(light[y, x], none), _BRIGHTEST) - one) * shading
+            darker, towards_white = min(lit, one), one - one / max(lit, one)
+            for c in range(3):
+                colour = colours[y, x, c]
+                shaded = colour * darker + max(one - colour, none) * towards_white
+                total[y, x, c] += shaded * alpha
+            total[y, x, 3] += alpha
 
 
 def laid_within(plane: Array, paint: Array) -> Array:
@@ -86,34 +112,28 @@ def laid_within(plane: Array, paint: Array) -> Array:
     return np.asarray(plane * (1 - paint[..., 3:]) + paint * share, np.float32)
 
 
-def _levels(plane: Array, region: Region, parts: Sequence[NamedPart]) -> dict[str, float]:
-    """How bright the parts of each kind are in the mean."""
-    tones = brightness(straight(plane))
-    levels: dict[str, float] = {}
-    for kind in {part.kind for part in parts}:
-        area = joined([part.area for part in parts if part.kind == kind])
-        window = _window(area, region)
-        if window is None:
-            levels[kind] = 1.0
-            continue
-        inside = window.within(region)
-        share = coverage(area, window) * np.clip(plane[inside][..., 3], 0, 1)
-        mean = float((tones[inside] * share).sum() / max(float(share.sum()), 1e-6))
-        levels[kind] = max(mean, _DARKEST)
-    return levels
-
-
-def _shaded(colours: Array, there: Array, level: float, shading: float) -> Array:
-    """Colours as much darker than they are, or on the way to white, as what is there is darker or
-    brighter than the mean of its kind."""
-    if shading == 0:
-        return colours
-    light = np.clip(brightness(straight(there)) / np.float32(level), 0, _BRIGHTEST)[..., None]
-    share = np.float32(shading)
-    light = 1 + (light - 1) * share
-    towards_white = 1 - 1 / np.maximum(light, 1)
-    lit = colours * np.minimum(light, 1)
-    return np.asarray(lit + np.maximum(1 - colours, 0) * towards_white, np.float32)
+def _levels(
+    tones: Array,
+    there: Array,
+    region: Region,
+    parts: Sequence[tuple[NamedPart, Fill | None]],
+    covers: Sequence[tuple[Region | None, Array]],
+) -> dict[str, float]:
+    """How bright the parts of each kind are in the mean, where there is anything."""
+    light: dict[str, float] = {}
+    size: dict[str, float] = {}
+    for (part, _), (window, cover) in zip(parts, covers, strict=True):
+        light.setdefault(part.kind, 0.0)
+        size.setdefault(part.kind, 0.0)
+        if window is not None:
+            inside = window.within(region)
+            share = cover * there[inside]
+            light[part.kind] += float((tones[inside] * share).sum())
+            size[part.kind] += float(share.sum())
+    return {
+        kind: max(light[kind] / max(size[kind], 1e-6), _DARKEST) if size[kind] else 1.0
+        for kind in light
+    }
 
 
 def filled(brush: Brush, part: NamedPart, window: Region) -> Array:

@@ -121,13 +121,32 @@ def _nearer(
     area: shapely.Geometry, places: NDArray[np.float64], others: NDArray[np.float64]
 ) -> shapely.Geometry:
     """What of an area is nearer to some places than to others."""
-    cells = _nearest_to(np.concatenate([places, others]))
+    if area.is_empty:
+        return area
+    box = np.reshape(area.bounds, (2, 2))
+    cells = _nearest_to(np.concatenate([places, _near_enough(box, places, others)]), box)
     return common(area, shapely.coverage_union_all(cells[: len(places)]))
 
 
-def _nearest_to(places: NDArray[np.float64]) -> NDArray[np.object_]:
-    """Of each place (N, 2) the area that is nearest to it, as far as all of them reach."""
-    low, high = places.min(axis=0), places.max(axis=0)
+def _near_enough(
+    box: NDArray[np.float64], places: NDArray[np.float64], others: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """Those of the others to which anything in a box (its lowest and highest corner) may be nearer
+    than to all of the places."""
+    low, high = box
+    to_all_of_it = np.hypot(*np.maximum(np.abs(places - low), np.abs(places - high)).T)
+    to_any_of_it = np.hypot(*np.maximum(np.maximum(low - others, others - high), 0).T)
+    near: NDArray[np.bool_] = to_any_of_it <= to_all_of_it.min()
+    return np.asarray(others[near])
+
+
+def _nearest_to(
+    places: NDArray[np.float64], box: NDArray[np.float64] | None = None
+) -> NDArray[np.object_]:
+    """Of each place (N, 2) the area that is nearest to it, as far as all of them and a box (2, 2)
+    reach."""
+    covered = places if box is None else np.concatenate([places, box])
+    low, high = covered.min(axis=0), covered.max(axis=0)
     far = 4 * (high - low).max() + 1
     middle = (low + high) / 2
     ways = np.linspace(0, 2 * np.pi, 8, endpoint=False)
