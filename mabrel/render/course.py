@@ -122,7 +122,10 @@ class Course:
                 self._waits[at] -= 1
                 if self._waits[at] == 0:
                     heapq.heappush(self._ready, at)
-            self._changed.notify_all()
+            if not self._ready and not self._busy:
+                self._changed.notify_all()  # that is all
+            else:
+                self._changed.notify(max(len(self._ready) - 1, 0))  # one is for this thread
 
 
 def _order_of(
