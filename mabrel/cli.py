@@ -8,6 +8,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from mabrel.allocation import keep_freed
 from mabrel.cli_export import add_commands
 from mabrel.compose import finishes, new_title, swap
 from mabrel.export import frame_times, numbered, png_bytes, rate_of, write_clip
@@ -29,6 +30,7 @@ class UsageError(ValueError):
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command. Errors are one line on standard error; 2 is the status for bad input."""
     chosen = _parser().parse_args(arguments)
+    keep_freed()
     try:
         chosen.run(chosen)
     except (ValueError, OSError) as error:

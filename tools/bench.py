@@ -20,6 +20,7 @@ import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from mabrel import Renderer, read_title
+from mabrel.allocation import keep_freed
 from mabrel.bench import FRAME, Row, chain, cost_table, rows, table, word_coverage
 from mabrel.bench_scene import memory_text, scene_rows
 from mabrel.title.motion import still_time
@@ -90,6 +91,7 @@ def main() -> None:
     """Measure the tables that are named, or all, and write each as soon as it is there."""
     parser = argparse.ArgumentParser(prog="python -m tools.bench", description=__doc__)
     parser.add_argument("tables", nargs="*", choices=[[], *TABLES], metavar="table", help=NAMES)
+    keep_freed()  # as the processes do that render
     for name in parser.parse_args().tables or TABLES:
         content = TABLES[name]()
         PAGE.write_text(between_marks(PAGE.read_text(), name, content))

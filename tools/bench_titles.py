@@ -20,8 +20,10 @@ _REPEATS = 3
 MEASURE = """
 import json, sys, time
 from mabrel import Renderer, read_title
+from mabrel.allocation import keep_freed
 from mabrel.bench_scene import most_memory
 from mabrel.title.motion import still_time
+keep_freed()
 title, width, repeats = read_title(sys.argv[1]), float(sys.argv[2]), int(sys.argv[3])
 scale = width / max(title.frame.width, title.frame.height * 16 / 9)
 times = []

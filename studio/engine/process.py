@@ -18,6 +18,7 @@ import psutil
 from pydantic import ValidationError
 
 from mabrel import Title, TitleError, check_title, parse_title
+from mabrel.allocation import keep_freed
 from mabrel.compose.finishes import FinishError
 from mabrel.render import Cache, Cancel, Cancelled, Renderer, RenderError
 from mabrel.source import FontError, LibraryError, PictureError
@@ -93,6 +94,7 @@ def begin(limits: Limits, flag: Any, shared: Any, parent: int) -> None:
     os.nice(limits.nice)
     resource.setrlimit(resource.RLIMIT_DATA, (limits.memory, limits.memory))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    keep_freed()
     _Process.tools, _Process.limits = new_tools(limits), limits
     _Process.flag, _Process.shared = flag, np.frombuffer(shared, np.uint8)
 
