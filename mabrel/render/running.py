@@ -109,7 +109,8 @@ class Run:
 
 @dataclass(frozen=True)
 class Estimate:
-    """Of a render: seconds, and the most bytes that its arrays take at a time."""
+    """Of a render: seconds, and the most bytes that its arrays take at a time if one thread makes
+    them; with helpers half as much again at most (`Course`)."""
 
     seconds: float
     bytes: int
