@@ -4,15 +4,15 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.edge_crossings import NONE, to_cell
+from mabrel.field.edge_crossings import NONE
+from mabrel.field.edge_pieces import PAD, REACH, lay, nearest_at, pieces_in
 from mabrel.field.outline_crossings import Edge, edge_of
 from mabrel.kernels import kernel
 
 _FAR = np.float32(1e9)
-_NEAR, _NEAREST = np.float32(36), np.float32(4)  # squared; up to it pieces count, and all of them
-_SLACK = np.float32(4)  # a piece may be that much nearer, squared, than the crossings at its ends
 _WIDE = 64  # columns that are worked on together where each row is touched once
 _BLOCK = 16  # and where they are laid on their side: one line of the cache
+_BAND = 64  # rows that are worked on together
 
 
 def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> NDArray[np.float32]:
@@ -66,41 +66,61 @@ def signed_distance(coverage: NDArray[np.float32], edge: Edge | None = None) -> 
     if coverage.ndim != 2:
         raise ValueError(f"coverage must be (H, W), not {coverage.shape}")
     edge = edge or edge_of(coverage)
+    crossed = np.empty(len(coverage), np.bool_)
+    _find_crossed(edge.inside, crossed)
+    rows = np.flatnonzero(crossed)
     places, distance = np.empty_like(coverage), np.empty_like(coverage)
-    _nearest_on_columns(edge.down, places)
-    _spread_along_rows(*edge[1:], places, distance)
-    _nearest_on_rows(edge.across, places)
-    _spread_along_columns(*edge[1:], places, distance)
-    _settle(*edge[:4], edge.corners, distance)
+    _nearest_on_columns(edge.down, crossed, places)
+    _spread_along_rows(*edge, crossed, rows, places, distance)
+    _nearest_on_rows(edge.across, rows, places)
+    _spread_along_columns(*edge, rows, places, distance)
     return distance
 
 
 @kernel(parallel=True)
-def _nearest_on_columns(down, places):  # type: ignore[no-untyped-def]
+def _find_crossed(inside, crossed):  # type: ignore[no-untyped-def]
+    """Which rows have crossings, on them or to the next one."""
+    height, width = inside.shape
+    for y in numba.prange(height):
+        row, below = inside[y], inside[min(y + 1, height - 1)]
+        found = row[width - 1] != below[width - 1]
+        for x in range(width - 1):
+            found |= (row[x] != row[x + 1]) | (row[x] != below[x])
+        crossed[y] = found
+
+
+@kernel(parallel=True)
+def _nearest_on_columns(down, crossed, places):  # type: ignore[no-untyped-def]
     """For each centre, the height of the nearest crossing on its column; ±1e9 for none."""
     height, width = down.shape
     for b in numba.prange((width + _WIDE - 1) // _WIDE):
         first, last = b * _WIDE, min(b * _WIDE + _WIDE, width)
         passed = np.full(last - first, -_FAR, np.float32)
         for y in range(height):
-            row, crossed, nearest = np.float32(y), down[y, first:last], places[y, first:last]
-            for i in range(passed.shape[0]):
-                nearest[i] = passed[i]
-                passed[i] = row + crossed[i] if crossed[i] != NONE else passed[i]
+            places[y, first:last] = passed
+            if crossed[y]:
+                _pass(down[y, first:last], np.float32(y), passed)
         passed[:] = _FAR
         for y in range(height - 1, -1, -1):
-            row, crossed, nearest = np.float32(y), down[y, first:last], places[y, first:last]
+            row, nearest = np.float32(y), places[y, first:last]
+            if crossed[y]:
+                _pass(down[y, first:last], row, passed)
             for i in range(passed.shape[0]):
-                below = row + crossed[i] if crossed[i] != NONE else passed[i]
-                passed[i] = below
-                nearest[i] = below if below - row < row - nearest[i] else nearest[i]
+                nearest[i] = passed[i] if passed[i] - row < row - nearest[i] else nearest[i]
+
+
+@kernel(inline="always")
+def _pass(crossings, row, passed):  # type: ignore[no-untyped-def]
+    for i in range(passed.shape[0]):
+        passed[i] = row + crossings[i] if crossings[i] != NONE else passed[i]
 
 
 @kernel(parallel=True)
-def _nearest_on_rows(across, places):  # type: ignore[no-untyped-def]
-    """For each centre, the nearest crossing on its row, from the left; ±1e9 for none."""
-    height, width = across.shape
-    for y in numba.prange(height):
+def _nearest_on_rows(across, rows, places):  # type: ignore[no-untyped-def]
+    """For each centre of those `rows`, the nearest crossing on it, from the left; ±1e9 for none."""
+    width = across.shape[1]
+    for which in numba.prange(rows.shape[0]):
+        y = rows[which]
         passed, begin = -_FAR, 0
         for x in range(width):
             if across[y, x] != NONE:
@@ -111,19 +131,96 @@ def _nearest_on_rows(across, places):  # type: ignore[no-untyped-def]
         places[y, begin:] = passed
 
 
+@kernel(parallel=True)
+def _spread_along_rows(  # type: ignore[no-untyped-def]
+    inside, across, down, corner, beside, corners, crossed, rows, places, squared
+):
+    """The squared distance to the nearest of the crossings on columns, and near the edge to the
+    nearest of its pieces. `rows` are those that are `crossed`."""
+    height, width = places.shape
+    top = rows[0] if rows.shape[0] > 0 else height
+    bottom = rows[-1] + 1 if rows.shape[0] > 0 else height
+    for b in numba.prange((height + _BAND - 1) // _BAND):
+        first, last = b * _BAND, min(b * _BAND + _BAND, height)
+        edge = across, down, corner, beside, corners
+        band = np.empty((last - first, width + 2 * PAD), np.float32)
+        sites, heights = np.empty(width, np.float32), np.empty(width, np.float32)
+        starts = np.empty(width + 1, np.float32)
+        # What is nearest nowhere on a row is so on none that is further from all crossings.
+        among = _take_all(sites)
+        for y in range(min(last, top) - 1, first - 1, -1):
+            line = band[y - first, PAD:]
+            among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
+        for y in range(max(first, top), last):
+            among = among if y > max(first, bottom) else _take_all(sites)
+            line = band[y - first, PAD:]
+            among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
+        _lay_pieces(inside, across, down, corner, corners, crossed, first, last, band)
+        for y in range(first, last):
+            squared[y] = band[y - first, PAD : PAD + width]
+
+
+@kernel(parallel=True)
+def _spread_along_columns(  # type: ignore[no-untyped-def]
+    inside, across, down, corner, beside, corners, rows, places, distance
+):
+    """From that to the signed distance, to crossings on rows too."""
+    height, width = distance.shape
+    for b in numba.prange((width + _BLOCK - 1) // _BLOCK):
+        first = b * _BLOCK
+        block = min(_BLOCK, width - first)
+        edge = across, down, corner, beside, corners
+        columns = np.empty((block, height), np.float32)
+        squared = np.empty((block, height + PAD), np.float32)
+        sites, heights = np.empty(height, np.float32), np.empty(height, np.float32)
+        starts = np.empty(height + 1, np.float32)
+        for y in rows:
+            for i in range(block):
+                columns[i, y] = places[y, first + i]
+        for i in range(block):
+            sites[: rows.shape[0]] = rows
+            _spread(
+                edge, False, columns[i], first + i, sites, rows.shape[0], heights, starts,
+                squared[i],
+            )  # fmt: skip
+        for y in range(height):
+            for i in range(block):
+                away = min(np.sqrt(min(distance[y, first + i], squared[i, y])), _FAR)
+                distance[y, first + i] = -away if inside[y, first + i] else away
+
+
+@kernel(inline="always")
+def _take_all(sites):  # type: ignore[no-untyped-def]
+    for i in range(sites.shape[0]):
+        sites[i] = i
+    return sites.shape[0]
+
+
+@kernel()
+def _spread(edge, lying, places, line, sites, among, heights, starts, squared):  # type: ignore[no-untyped-def]
+    """The squared distance of each centre on a line, `lying` or upright, to the crossings across
+    it that are nearest at the first `among` of `sites`. Returns how many count, which come first
+    in `sites` then."""
+    count = _lower_envelope(places, np.float32(line), sites, among, heights, starts)
+    _look_up(sites, heights, starts, squared)
+    if edge[4].shape[0] > 0:
+        _reach_corners(edge, lying, places, line, sites[:count], starts, squared)
+    return count
+
+
 @kernel(fastmath={"contract", "reassoc"})
-def _lower_envelope(places, here, sites, heights, starts):  # type: ignore[no-untyped-def]
-    """The parabolas above one line of centres that are lowest somewhere, in order: that at
-    `sites[i]`, `heights[i]` high, from `starts[i]` on. `places` are those of the crossings
-    across the line, which lies at `here`."""
+def _lower_envelope(places, here, sites, among, heights, starts):  # type: ignore[no-untyped-def]
+    """Of the parabolas above one line of centres, at the first `among` of `sites`, those that are
+    lowest somewhere: in order, that at `sites[i]`, `heights[i]` high, from `starts[i]` on. Returns
+    how many. `places` are those of the crossings across the line, which lies at `here`."""
     half = np.float32(0.5)
     count = 0
     starts[0] = _FAR
-    for index in range(places.shape[0]):
-        drop = places[index] - here
+    for candidate in range(among):
+        at = sites[candidate]
+        drop = places[int(at)] - here
         if abs(drop) >= half * _FAR:
             continue
-        at = np.float32(index)
         rise = drop * drop
         start = -_FAR
         while count > 0:
@@ -136,130 +233,72 @@ def _lower_envelope(places, here, sites, heights, starts):  # type: ignore[no-un
         sites[count], heights[count], starts[count] = at, rise, start
         count += 1
         starts[count] = _FAR
-
-
-@kernel(parallel=True)
-def _spread_along_rows(across, down, corner, beside, corners, places, squared):  # type: ignore[no-untyped-def]
-    """The squared distance to the nearest of the crossings on columns, or to a piece at it."""
-    height, width = places.shape
-    cornered = corners.shape[0] > 0
-    for line in numba.prange(height):
-        y = np.int64(line)
-        sites = np.empty(width, np.float32)
-        heights = np.empty(width, np.float32)
-        starts = np.empty(width + 1, np.float32)
-        _lower_envelope(places[y], np.float32(y), sites, heights, starts)
-        _look_up(sites, heights, starts, squared[y])
-        site = 0
-        for x in range(width):
-            apart = squared[y, x]
-            if apart < _NEAR or (cornered and apart < _FAR):
-                while starts[site + 1] <= x:
-                    site += 1
-                at = sites[site]
-                foot = places[y, int(at)]
-                near = _NEAREST <= apart < _NEAR
-                if near or (cornered and beside[int(foot), int(at)]):
-                    squared[y, x] = _to_pieces_at(
-                        across, down, corner, corners, at, foot, apart, x, y
-                    )
+    return count
 
 
 @kernel()
 def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
-    """The height of a lower envelope at each centre of its line."""
+    """The height of a lower envelope at each centre of its line, and anything in the `PAD` places
+    beyond."""
     if starts[0] == _FAR:
         squared[:] = _FAR * _FAR
         return
-    end = squared.shape[0]
-    x = 0
-    site = 0
+    x, site, end = 0, 0, squared.shape[0] - PAD
     while x < end:
-        last = min(int(max(np.ceil(starts[site + 1]), np.float32(0))), end)
-        at, rise = sites[site], heights[site]
-        for i in range(x, last):
-            over = np.float32(i) - at
-            squared[i] = over * over + rise
+        last = _end(starts, site, end)
+        ahead, rise = np.float32(x) - sites[site], heights[site]
+        here = squared[x : x + PAD]
+        for i in range(PAD):  # at once: most parabolas are the lowest in a few places only
+            over = ahead + np.float32(i)
+            here[i] = over * over + rise
+        here = squared[x:last]
+        for i in range(PAD, last - x):
+            over = ahead + np.float32(i)
+            here[i] = over * over + rise
         x = max(last, x)
         site += 1
 
 
-@kernel(parallel=True)
-def _spread_along_columns(across, down, corner, beside, corners, places, squared):  # type: ignore[no-untyped-def]
-    """Likewise with the crossings on rows, where they are nearer."""
-    height, width = places.shape
-    cornered = corners.shape[0] > 0
-    for b in numba.prange((width + _BLOCK - 1) // _BLOCK):
-        first = b * _BLOCK
-        block = min(_BLOCK, width - first)
-        columns = np.empty((block, height), np.float32)
-        other = np.empty((block, height), np.float32)
-        sites = np.empty(height, np.float32)
-        heights = np.empty(height, np.float32)
-        starts = np.empty(height + 1, np.float32)
-        for y in range(height):
-            for i in range(block):
-                columns[i, y] = places[y, first + i]
-        for i in range(block):
-            x = first + i
-            _lower_envelope(columns[i], np.float32(x), sites, heights, starts)
-            _look_up(sites, heights, starts, other[i])
-            site = 0
-            for y in range(height):
-                apart = other[i, y]
-                if apart < _NEAR or (cornered and apart < _FAR):
-                    while starts[site + 1] <= y:
-                        site += 1
-                    row = sites[site]
-                    foot = columns[i, int(row)]
-                    near = _NEAREST <= apart < min(_NEAR, squared[y, x] + _SLACK)
-                    if near or (cornered and beside[int(row), int(foot)]):
-                        other[i, y] = _to_pieces_at(
-                            across, down, corner, corners, foot, row, apart, x, y
-                        )
-        for y in range(height):
-            for i in range(block):
-                squared[y, first + i] = min(squared[y, first + i], other[i, y])
-
-
-@kernel(parallel=True)
-def _settle(inside, across, down, corner, corners, distance):  # type: ignore[no-untyped-def]
-    """From the squared distance to the signed one; next to the edge, to any piece of it."""
-    height, width = distance.shape
-    for line in numba.prange(height):
-        y = np.int64(line)
-        for x in range(width):
-            if distance[y, x] < _NEAREST:
-                distance[y, x] = _to_pieces_around(
-                    inside, across, down, corner, corners, distance[y, x], x, y
-                )
-        for x in range(width):
-            away = min(np.sqrt(distance[y, x]), _FAR)
-            distance[y, x] = -away if inside[y, x] else away
+@kernel(inline="always")
+def _end(starts, site, end):  # type: ignore[no-untyped-def]
+    """Where the next parabola becomes the lowest one."""
+    return min(int(max(np.ceil(starts[site + 1]), np.float32(0))), end)
 
 
 @kernel()
-def _to_pieces_at(  # type: ignore[no-untyped-def]
-    across, down, corner, corners, foot_x, foot_y, best, x, y
-):
-    """The squared distance from a centre to the pieces of edge that meet at a crossing."""
-    for row in range(int(np.ceil(foot_y)) - 1, int(np.floor(foot_y)) + 1):
-        for column in range(int(np.ceil(foot_x)) - 1, int(np.floor(foot_x)) + 1):
-            best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
-    return best
+def _reach_corners(edge, lying, places, line, sites, starts, squared):  # type: ignore[no-untyped-def]
+    """Lowers squared distances on a line where what is nearest is a crossing beside a corner: to
+    those from the pieces that meet in that."""
+    across, down, corner, beside, corners = edge
+    found = np.empty((2, 4), np.float32)
+    x = 0
+    for i in range(sites.shape[0]):
+        last = _end(starts, i, squared.shape[0] - PAD)
+        at, foot = sites[i], places[int(sites[i])]
+        row, column = (foot, at) if lying else (at, foot)
+        if beside[int(row), int(column)]:
+            for other in range(x, last):
+                px, py = (other, line) if lying else (line, other)
+                to_it = nearest_at(across, down, corner, corners, column, row, px, py, found)
+                squared[other] = min(squared[other], to_it)
+        x = max(last, x)
 
 
 @kernel()
-def _to_pieces_around(inside, across, down, corner, corners, best, x, y):  # type: ignore[no-untyped-def]
-    """The same to all pieces that may lie within the distance that is known already."""
+def _lay_pieces(inside, across, down, corner, corners, crossed, first, last, band):  # type: ignore[no-untyped-def]
+    """Lowers squared distances in a band of rows to those from all pieces of edge near it."""
+    found = np.empty((2, 4), np.float32)
     height, width = inside.shape
-    reach = int(np.sqrt(best)) + 1
-    left = max(x - reach, 0)
-    for row in range(max(y - reach, 0), min(y + reach, height - 1)):
-        above, below = inside[row, left], inside[row + 1, left]
-        for column in range(left, min(x + reach, width - 1)):
-            right, opposite = inside[row, column + 1], inside[row + 1, column + 1]
-            if above != below or above != right or above != opposite:
-                best = min(best, to_cell(across, down, corner, corners, column, row, x, y))
-            above, below = right, opposite
-    return best
+    for row in range(max(first - REACH - 1, 0), min(last + REACH, height - 1)):
+        if not (crossed[row] or crossed[row + 1]):
+            continue
+        for column in range(width - 1):
+            here = inside[row, column]
+            if (
+                here != inside[row, column + 1]
+                or here != inside[row + 1, column]
+                or here != inside[row + 1, column + 1]
+            ):
+                count = pieces_in(across, down, corner, corners, column, row, found)
+                for which in range(count):
+                    lay(found[which], column, row, band, first, last)

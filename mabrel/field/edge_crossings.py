@@ -8,30 +8,42 @@ from numpy.typing import NDArray
 
 from mabrel.kernels import kernel
 
+Array = NDArray[np.float32]
 _SHARP = 0.9  # neighbours that span this much coverage hold a hard edge between them
 NONE = np.float32(2)
 """What stands where nothing crosses; places are 0 to 1."""
 
 
-def crossings(coverage: NDArray[np.float32]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
-    """Where the edge crosses from each centre (H, W) to its right and to its lower neighbour: the
-    share of the way, 0 to 1, or `NONE`."""
+def crossings(coverage: Array) -> tuple[NDArray[np.bool_], Array, Array]:
+    """Which centres (H, W) a matte covers to a half, and where the edge between those and others
+    crosses from each to its right and to its lower neighbour: the share of the way, 0 to 1, or
+    `NONE`."""
+    inside = np.empty(coverage.shape, np.bool_)
     across, down = np.empty_like(coverage), np.empty_like(coverage)
-    _find(coverage, across, down)
-    return across, down
+    _find(coverage, inside, across, down)
+    return inside, across, down
 
 
 @kernel(parallel=True)
-def _find(coverage, across, down):  # type: ignore[no-untyped-def]
+def _find(coverage, inside, across, down):  # type: ignore[no-untyped-def]
     height, width = coverage.shape
+    half = np.float32(0.5)
     for line in numba.prange(height):
         y = np.int64(line)
+        row, below = coverage[y], coverage[min(y + 1, height - 1)]
+        crossed = False  # most rows of a frame are not
         for x in range(width):
-            here = coverage[y, x] >= 0.5
-            across[y, x] = down[y, x] = NONE
-            if x + 1 < width and here != (coverage[y, x + 1] >= 0.5):
+            inside[y, x] = row[x] >= half
+            crossed |= inside[y, x] != (below[x] >= half)
+        for x in range(width - 1):
+            crossed |= inside[y, x] != inside[y, x + 1]
+        across[y] = down[y] = NONE
+        if not crossed:
+            continue
+        for x in range(width):
+            if x + 1 < width and inside[y, x] != inside[y, x + 1]:
                 across[y, x] = _crossing(coverage, x, y, True)
-            if y + 1 < height and here != (coverage[y + 1, x] >= 0.5):
+            if inside[y, x] != (below[x] >= half):
                 down[y, x] = _crossing(coverage, x, y, False)
 
 
@@ -101,45 +113,3 @@ def _crossing(coverage, x, y, across):  # type: ignore[no-untyped-def]
         return share
     moved = _edge_offset(gx, gy, here) / step
     return min(1.0, max(0.0, moved if first else 1.0 + moved))
-
-
-@kernel()
-def to_cell(across, down, corner, corners, column, row, x, y):  # type: ignore[no-untyped-def]
-    """Squared distance from (x, y) to the edge between the four centres of a cell; 1e18 for none.
-
-    Where two edges pass through one cell, they cut off its upper left and its lower right corner.
-    Where the shape has a corner there, its sides meet in it.
-    """
-    height, width = across.shape
-    far = np.float32(1e18)
-    if column < 0 or row < 0 or column > width - 2 or row > height - 2:
-        return far
-    top, left = across[row, column], down[row, column]
-    right, bottom = down[row, column + 1], across[row + 1, column]
-    px, py = np.float32(x - column), np.float32(y - row)
-    zero, one = np.float32(0), np.float32(1)
-    if top != NONE and left != NONE and right != NONE and bottom != NONE:
-        best = _to_piece(px, py, top, zero, zero, left)
-        return min(best, _to_piece(px, py, one, right, bottom, one))
-    ax, ay = (top, zero) if top != NONE else (zero, left) if left != NONE else (one, right)
-    bx, by = (bottom, one) if bottom != NONE else (one, right) if right != NONE else (zero, left)
-    if ax == NONE or ay == NONE or bx == NONE or by == NONE or (ax == bx and ay == by):
-        return far
-    if corner.shape[0] > 0 and corner[row, column] >= 0:
-        which = corner[row, column]
-        cx, cy = corners[which, 0] - np.float32(column), corners[which, 1] - np.float32(row)
-        best = _to_piece(px, py, ax, ay, cx, cy)
-        return min(best, _to_piece(px, py, cx, cy, bx, by))
-    return _to_piece(px, py, ax, ay, bx, by)
-
-
-@kernel()
-def _to_piece(px, py, ax, ay, bx, by):  # type: ignore[no-untyped-def]
-    """Squared distance from a point to a straight piece of edge."""
-    ex, ey = bx - ax, by - ay
-    dx, dy = px - ax, py - ay
-    along = (dx * ex + dy * ey) / max(ex * ex + ey * ey, np.float32(1e-12))
-    along = min(max(along, np.float32(0)), np.float32(1))
-    dx -= along * ex
-    dy -= along * ey
-    return dx * dx + dy * dy

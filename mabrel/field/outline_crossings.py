@@ -43,8 +43,7 @@ _NO_CORNERS = (
 
 def edge_of(coverage: Array) -> Edge:
     """The edge of what a matte ((H, W), 0..1) covers to a half; its corners are not known."""
-    across, down = crossings(coverage)
-    return Edge(np.asarray(coverage >= np.float32(0.5)), across, down, *_NO_CORNERS)
+    return Edge(*crossings(coverage), *_NO_CORNERS)
 
 
 def edge_of_outline(lines: Lines, shape: tuple[int, int]) -> Edge:

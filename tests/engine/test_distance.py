@@ -76,6 +76,23 @@ def test_it_is_the_distance_to_the_nearest_piece_of_edge_whatever_the_shape(soft
     assert np.abs(distance - to_pieces(pieces(coverage), distance.shape)).max() < 0.1
 
 
+def test_next_to_an_edge_its_pieces_count_exactly() -> None:
+    coverage = noise(8, 150, 5)
+    truth = to_pieces(pieces(coverage), coverage.shape)
+    error = np.abs(np.abs(signed_distance(coverage)) - truth)
+    assert (truth > 6).any()
+    assert error[truth < 6].max() < 1e-4
+    assert error.max() < 0.03
+
+
+def test_it_is_the_same_wherever_the_shape_lies_in_the_picture() -> None:
+    coverage = noise(5, 90, 4)
+    coverage[:3] = coverage[-3:] = coverage[:, :3] = coverage[:, -3:] = 0
+    here = signed_distance(coverage)
+    away = signed_distance(np.pad(coverage, ((71, 130), (40, 9))))[71:161, 40:130]
+    assert np.abs(here - away).max() < 1e-4
+
+
 @pytest.mark.parametrize("seed", [1, 4, 6])
 def test_noise_has_a_distance_too(seed: int) -> None:
     distance = signed_distance(noise(seed, 1000, 0))
@@ -92,7 +109,7 @@ def noise(seed: int, side: int, softness: int) -> np.ndarray:
 
 def pieces(coverage: np.ndarray) -> np.ndarray:
     """The edge between each four centres, (N, 4: x1, y1, x2, y2)."""
-    across, down = crossings(coverage)
+    _, across, down = crossings(coverage)
     found = []
     for y in range(coverage.shape[0] - 1):
         for x in range(coverage.shape[1] - 1):
