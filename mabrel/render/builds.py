@@ -63,7 +63,7 @@ def built(
         )
         done = _stepped(plans, setting, done, step, step.id in asked, parts)
         if kind.parts:
-            past.append(Past(kind, plans.settings(step), done.node))
+            past.append(Past(kind.name, kind.parts, plans.settings(step), done.node))
     return cut(done) if around == len(part) else done
 
 

@@ -15,7 +15,7 @@ from mabrel.render.node import Node, key_of
 from mabrel.render.running import Run
 from mabrel.render.view import SHAPE_STAGES, Part, View, whole_frame
 from mabrel.steps import Piece, Scene, Surroundings, kind_of
-from mabrel.steps.kind import StepKind, StepSettings
+from mabrel.steps.kind import MakesParts, StepSettings
 from mabrel.steps.part import Kind, NamedPart
 from mabrel.steps.parts.named import named_parts
 from mabrel.steps.parts.solid import Solid, area_of, face_of
@@ -103,17 +103,19 @@ def card_parts(
     made = []
     for index, step in enumerate(steps):
         following = steps[index + 1].id if index + 1 < len(steps) else before
-        settings = breaking.plans.settings(step)
-        made.append(Made(kind_of(step.step), settings, breaking.piece(layer, following)[1]))
+        makes, settings = kind_of(step.step).parts, breaking.plans.settings(step)
+        assert makes is not None
+        traced = makes.traces(settings, scene)
+        made.append(Made(makes, settings, breaking.piece(layer, following)[1] if traced else None))
     return plan, named_parts(solid_of(piece, made, scene, whole), around.letters())
 
 
 class Made(NamedTuple):
-    """A step that makes parts, and what came of it."""
+    """A step that makes parts, and what came of it, where they are traced from that."""
 
-    kind: StepKind
+    makes: MakesParts
     settings: StepSettings
-    after: Piece
+    after: Piece | None
 
 
 def solid_of(first: Piece, made: Sequence[Made], scene: Scene, whole: bool = False) -> Solid:
@@ -123,15 +125,16 @@ def solid_of(first: Piece, made: Sequence[Made], scene: Scene, whole: bool = Fal
     solid = Solid(face, face, whole=whole)
     with np.errstate(divide="ignore", invalid="ignore"):  # GEOS raises these flags on its way
         for each in made:
-            assert each.kind.parts is not None
-            solid = each.kind.parts(solid, each.after, each.settings, scene)
+            solid = each.makes.work(solid, each.after, each.settings, scene)
     return solid
 
 
 class Past(NamedTuple):
     """A step of a build that makes parts, as it is planned."""
 
-    kind: StepKind
+    name: str
+    """That of its kind."""
+    makes: MakesParts
     settings: StepSettings
     after: Node[Piece]
 
@@ -156,24 +159,33 @@ def parts_node(
     scale: float,
     around: Surroundings,
 ) -> Node[Broken]:
-    """What a build has broken its source into so far, in render pixels; nothing from behind."""
+    """What a build has broken its source into so far, in render pixels; nothing from behind.
+
+    Where no step's result has to be traced, it needs the source alone: it is made beside those
+    steps, and is the same under other lights and colours.
+    """
     scene = Scene(scale, around, plans.pause)
-    letters = around.letters()
+    letters, from_behind = around.letters(), around.viewer[2] <= 0
+    for each in past:
+        each.makes.asks(each.settings, scene)
+    traced = [each.makes.traces(each.settings, scene) for each in past]
 
     def work(piece: Piece, *afters: Piece) -> Broken:
-        if around.viewer[2] <= 0:
+        if from_behind:
             return Broken(())
+        after = iter(afters)
         made = [
-            Made(each.kind, each.settings, after) for each, after in zip(past, afters, strict=True)
+            Made(each.makes, each.settings, next(after) if is_traced else None)
+            for each, is_traced in zip(past, traced, strict=True)
         ]
-        return Broken(tuple(named_parts(solid_of(piece, made, scene), letters)))
+        held = scene.held_to(frozenset(scene.asked))
+        return Broken(tuple(named_parts(solid_of(piece, made, held), letters)))
 
-    for each in past:
-        each.kind.asks(each.settings, scene)
-    inputs = (first, *(each.after for each in past))
+    needed = [each.after for each, is_traced in zip(past, traced, strict=True) if is_traced]
+    inputs = (first, *needed)
     key = key_of(
-        parts=[each.kind.name for each in past], settings=[each.settings for each in past],
-        inputs=inputs, letters=letters, scale=scale, viewer=around.viewer, asked=scene.asked,
+        parts=[each.name for each in past], settings=[each.settings for each in past],
+        inputs=inputs, letters=letters, scale=scale, behind=from_behind, asked=scene.asked,
     )  # fmt: skip
     return Node("parts", layer, key, first.region, work, inputs, floats=0)
 

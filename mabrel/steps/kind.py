@@ -26,9 +26,27 @@ class StepSettings(Model):
 Room = Callable[[Any, Any, Scene], Margin]
 After = Callable[[Bound, Margin, Any, Scene], Bound]
 """From the bound of a piece, and the room that is added to it, to that of the step's result."""
-Parts = Callable[[Any, Any, Any, Scene], Any]
-"""From what a lettering was broken into before, the piece that the step made, its settings and the
-scene to what it is broken into after (`mabrel.steps.parts.solid.Solid`)."""
+Asks = Callable[[Any, Scene], object]
+"""With a step's settings, asks the scene for what will be needed of it."""
+
+
+def _nothing(settings: Any, scene: Scene) -> None:
+    """Nothing but settings is needed."""
+
+
+@dataclass(frozen=True)
+class MakesParts:
+    """Which shapes a step makes of a lettering that is broken apart."""
+
+    work: Callable[[Any, Any, Any, Scene], Any]
+    """From what a lettering was broken into before, the piece that the step made (None where it is
+    not traced), its settings and the scene to what it is broken into after
+    (`mabrel.steps.parts.solid.Solid`)."""
+    asks: Asks = _nothing
+    """For all that `work` will ask."""
+    traces: Callable[[Any, Scene], bool] = lambda settings, scene: False
+    """Whether they are traced from the piece that the step made, which then must be there first;
+    else they follow from the outline and the settings."""
 
 
 def _no_margin(settings: Any, scene: Scene) -> Margin:
@@ -49,14 +67,14 @@ class StepKind:
     after: After | None
     reads: tuple[str, ...]
     writes: tuple[str, ...]
-    asks: Callable[[Any, Scene], object]
+    asks: Asks
     """Asks the scene for all that the step will ask, before there is a piece."""
     words: str
     """What people look for when they need it, parted by commas."""
     finest: Callable[[Any], float]
     """How wide the finest thing is that it draws, in pixels of its settings; 0 where it may be as
     fine as pixels are. What is seen from afar need not be finer than that."""
-    parts: Parts | None = None
+    parts: MakesParts | None = None
     """Which shapes it makes of a lettering that is broken apart; None where it makes none."""
 
     @property
@@ -97,12 +115,12 @@ def step(
     words: str,
     reads: tuple[str, ...],
     writes: tuple[str, ...],
-    asks: Callable[[Any, Scene], object] = lambda settings, scene: None,
+    asks: Asks = _nothing,
     margin: Callable[[Any, Scene], Margin] = _no_margin,
     room: Room | None = None,
     after: After | None = None,
     finest: Callable[[Any], float] = lambda settings: 0.0,
-    parts: Parts | None = None,
+    parts: MakesParts | None = None,
 ) -> Callable[[Callable[[Piece, Any, Scene], Piece]], StepKind]:
     """Declare a step. `name` is its stage and its word: ``relief.bevel``; `words` are what it is
     looked for by, such as "puffy".

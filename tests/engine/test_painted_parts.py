@@ -333,3 +333,42 @@ def test_a_paint_on_a_side_that_is_not_seen_falls_on_no_other() -> None:
     painted_ = document([paint_of(each) for each in unseen])
     assert np.array_equal(shown(painted_), shown(doc))
     assert len(parts_of(doc)) == len(parts_of(painted_))
+
+
+@pytest.mark.parametrize(
+    ("step", "changes", "again"),
+    [
+        (0, {"colour": "#ff0000"}, False),
+        (1, {"height": 3}, False),
+        (1, {"width": 10}, True),
+        (2, {"lit": 0.5}, False),
+        (2, {"length": 50}, True),
+        (2, {"edge": 4}, True),
+        ("light", {"azimuth": 100}, False),
+    ],
+)
+def test_it_is_broken_apart_again_only_where_shapes_change(
+    step: int | str, changes: dict, again: bool
+) -> None:
+    doc = document(lit=0.4)
+    renderer = Renderer()
+    renderer.render(parse_title(doc), scale=0.5)
+    changed = document(lit=0.4)
+    if step == "light":
+        changed["lights"][0] |= changes
+    else:
+        changed["layers"][0]["build"][step]["settings"] |= changes
+    renderer.render(parse_title(changed), scale=0.5)
+    assert any(node.kind == "parts" for node in renderer.made) is again
+
+
+def test_sides_that_bulge_are_traced_from_what_the_step_made() -> None:
+    plain, bulging = document(), document()
+    bulging["layers"][0]["build"][2]["settings"]["swell"] = 9
+    inputs = []
+    for doc in (plain, bulging):
+        renderer = Renderer()
+        renderer.render(parse_title(doc), scale=0.5)
+        (node,) = (each for each in renderer.made if each.kind == "parts")
+        inputs.append([each.name for each in node.inputs])
+    assert inputs == [["surface.flat"], ["surface.flat", "depth.extrude"]]

@@ -16,7 +16,7 @@ from mabrel.steps.body import Pause, Reach, Seen, Sides
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound, Extent
 from mabrel.steps.faces.stops import colour_stops
-from mabrel.steps.kind import step
+from mabrel.steps.kind import MakesParts, step
 from mabrel.steps.outlines.offsets import joined
 from mabrel.steps.parts.areas import minus
 from mabrel.steps.parts.solid import Shape, Solid, area_of
@@ -94,6 +94,11 @@ def _asks(settings: Extrude, scene: Scene) -> None:
     _light(settings, scene)
 
 
+def _asks_for_parts(settings: Extrude, scene: Scene) -> None:
+    _apart(settings, scene)
+    _way(settings, scene)
+
+
 def _apart(settings: Extrude, scene: Scene) -> bool:
     return settings.towards == "back" and is_apart(scene)
 
@@ -130,10 +135,14 @@ def _room(piece: Extent, settings: Extrude, scene: Scene) -> Margin:
     return room_for(piece.region, way, spare)
 
 
-def _parts(solid: Solid, piece: Piece, settings: Extrude, scene: Scene) -> Solid:
+def _traces(settings: Extrude, scene: Scene) -> bool:
+    return _profile(settings, scene) is not None or _apart(settings, scene)
+
+
+def _parts(solid: Solid, piece: Piece | None, settings: Extrude, scene: Scene) -> Solid:
     if settings.length <= 0:
         return solid
-    if _profile(settings, scene) is None and not _apart(settings, scene):
+    if piece is None:
         return solid.with_parts(
             *sides_of(solid.face, _way(settings, scene), solid.whole, scene.pause)
         )
@@ -151,7 +160,7 @@ def _parts(solid: Solid, piece: Piece, settings: Extrude, scene: Scene) -> Solid
     asks=_asks,
     room=_room,
     after=_after,
-    parts=_parts,
+    parts=MakesParts(_parts, _asks_for_parts, _traces),
 )
 def extrude(piece: Piece, settings: Extrude, scene: Scene) -> Piece:
     """Push the lettering back out of the picture, with sides that the lights model."""

@@ -15,7 +15,7 @@ from mabrel.steps.body import Beside
 from mabrel.steps.cast import Cast
 from mabrel.steps.extent import Bound
 from mabrel.steps.faces.painting import ink
-from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.kind import MakesParts, StepSettings, step
 from mabrel.steps.outlines.offsets import covered, joined
 from mabrel.steps.parts.solid import Shape, Solid
 from mabrel.steps.piece import Array, Piece
@@ -58,7 +58,7 @@ def _after(bound: Bound, room: Margin, settings: SilhouetteOutline, scene: Scene
     return replace(bound.grown(room), outgrown=bound.outgrown + wider)
 
 
-def _parts(solid: Solid, piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Solid:
+def _parts(solid: Solid, piece: Piece | None, settings: SilhouetteOutline, scene: Scene) -> Solid:
     around = solid.face if settings.around == "face" else solid.silhouette
     gap, whole = settings.gap * scene.scale, (settings.gap + settings.width) * scene.scale
     how = {"join_style": settings.join, "mitre_limit": _MITRE}
@@ -76,7 +76,7 @@ def _parts(solid: Solid, piece: Piece, settings: SilhouetteOutline, scene: Scene
     writes=("behind", "body"),
     margin=_margin,
     after=_after,
-    parts=_parts,
+    parts=MakesParts(_parts),
 )
 def outline(piece: Piece, settings: SilhouetteOutline, scene: Scene) -> Piece:
     """Draw a line around face and sides as one silhouette."""

@@ -10,7 +10,7 @@ from mabrel.colour import rgb_and_alpha
 from mabrel.field import blur_margin, gaussian_blur, signed_distance
 from mabrel.field.shift import shifted
 from mabrel.steps.faces.painting import beneath, light_beneath
-from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.kind import MakesParts, StepSettings, step
 from mabrel.steps.parts.solid import Shape, Solid
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin
@@ -64,7 +64,7 @@ def _fall(settings: DropShadow, scene: Scene) -> tuple[float, float]:
     return -x / flat * reach, -y / flat * reach
 
 
-def _parts(solid: Solid, piece: Piece, settings: DropShadow, scene: Scene) -> Solid:
+def _parts(solid: Solid, piece: Piece | None, settings: DropShadow, scene: Scene) -> Solid:
     x, y = _fall(settings, scene)
     thrown = solid.silhouette.buffer(settings.spread * scene.scale)
     return solid.with_parts(Shape("shadow", shapely.affinity.translate(thrown, x, y)))
@@ -91,7 +91,7 @@ def _margin(settings: DropShadow, scene: Scene) -> Margin:
     writes=("behind",),
     asks=_fall,
     margin=_margin,
-    parts=_parts,
+    parts=MakesParts(_parts, _fall),
 )
 def drop_shadow(piece: Piece, settings: DropShadow, scene: Scene) -> Piece:
     """Throw a soft shadow of face and sides on what lies behind."""

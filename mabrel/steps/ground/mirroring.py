@@ -61,6 +61,29 @@ class Mirror(NamedTuple):
     """The part of the picture in which it is seen."""
     rays: Rays
     """From where the viewer would stand beneath the floor, through the pixels of the picture."""
+    apart: int = 1
+    """How many pixels of the picture one of these is wide and high."""
+
+    @property
+    def zoom(self) -> Matrix:
+        """3 × 3: from the picture to these pixels."""
+        return np.diag([1 / self.apart, 1 / self.apart, 1.0])
+
+    def coarser(self, apart: int) -> "Mirror":
+        """The same mirror image in pixels so many times as wide and high."""
+        coarse = self._replace(apart=self.apart * apart)
+        left, top, right, bottom = (
+            self.target.left // apart,
+            self.target.top // apart,
+            -(-self.target.right // apart),
+            -(-self.target.bottom // apart),
+        )
+        wide = np.diag([apart, apart, 1.0])
+        return coarse._replace(
+            matrix=np.diag([1 / apart, 1 / apart, 1.0]) @ self.matrix,
+            target=Region(left, top, right - left, bottom - top),
+            rays=self.rays._replace(start=self.rays.start @ wide, way=self.rays.way @ wide),
+        )
 
 
 def mirror_of(
@@ -176,7 +199,7 @@ def _in_picture(drawn: Cast, plane: Matrix, mirror: Mirror, stand: Stand, scene:
     """Light (H, W, 4) of what is drawn in the picture, as if on this plane (4 × 3)."""
     to_plane = np.linalg.inv(scene.seen @ plane)
     matrix = scene.seen @ _image(stand.level, scene) @ plane @ to_plane
-    return shown(light_of(drawn.pixels), matrix, drawn.region, mirror.target)
+    return shown(light_of(drawn.pixels), mirror.zoom @ matrix, drawn.region, mirror.target)
 
 
 def _on_card(piece: Piece, mirror: Mirror) -> Array:

@@ -10,6 +10,7 @@ import numpy as np
 
 from mabrel.colour import from_code, light_of, over, picture_of
 from mabrel.field import blur_margin
+from mabrel.field.coarse import finer
 from mabrel.field.fading import fade
 from mabrel.field.lowest import lowest
 from mabrel.field.parts import letters, lines
@@ -36,6 +37,7 @@ from mabrel.title import kinds
 from mabrel.title.phases import ROUND
 
 _THIN = Margin(2, 2, 2, 2)  # what antialiasing leaves around the box of a letter
+_SOFT = 1.1  # σ in pixels from which on a mirror image is looked at in pixels twice as wide
 
 
 class Reflection(StepSettings):
@@ -165,10 +167,12 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
         seen = _of_card(piece, stand, mirror, floor, settings, scene)
     else:
         scene.pause()
-        found = known.seen(mirror.rays, mirror.target, scene.pause)
+        coarse = mirror.coarser(2 if settings.blur * scene.scale >= _SOFT else 1)
+        found = known.seen(coarse.rays, coarse.target, scene.pause)
         above = heights_of_body(found, stand, floor, scene)
-        light = body_seen(piece, found, mirror, stand, scene)
-        seen = _softened(light, above, floor, settings, scene)
+        light = body_seen(piece, found, coarse, stand, scene)
+        seen = _softened(light, above, floor, settings, scene, coarse.apart)
+        seen, above = (_in_pixels(each, mirror.target, coarse.apart) for each in (seen, above))
     if settings.patches > 0 or settings.thinning > 0:
         scene.pause()
         above = heights(stand, mirror, floor, scene) if above is None else above
@@ -196,14 +200,25 @@ def _of_card(
     return shown(blurred, mirror.matrix, part, mirror.target)
 
 
+def _in_pixels(picture: Array, target: Region, apart: int) -> Array:
+    return finer(picture, (target.left, target.top), (target.height, target.width), apart)
+
+
 def _softened(
-    light: Array, above: Array, floor: Floor, settings: Reflection, scene: Scene
+    light: Array, above: Array, floor: Floor, settings: Reflection, scene: Scene, apart: int = 1
 ) -> Array:
-    """Light (H, W, 4), which is changed, faded and softened by how high it is `above` the floor."""
+    """Light (H, W, 4), which is changed, faded and softened by how high it is `above` the floor.
+
+    Where its pixels are `apart`, what it is softened by that already is left out: as wide as they
+    are, and what lies between them on a straight line."""
     fade(light, above, *_fading(settings, scene))
     further = np.float32(settings.softer * 0.5) * np.minimum(above, np.float32(floor.far))
     scene.pause()
     soft = np.asarray(np.float32(settings.blur * scene.scale) + further, np.float32)
+    if apart > 1:
+        already = (1 - 1 / apart**2) / 12 + 1 / 6  # variances of a box, and of a triangle
+        left = np.square(soft / np.float32(apart)) - np.float32(already)
+        soft = np.sqrt(np.maximum(left, np.float32(0)))
     return varying_blur(light, soft, scene.pause)
 
 

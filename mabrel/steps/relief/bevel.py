@@ -9,7 +9,7 @@ import numpy as np
 from mabrel.colour import apply_table, curve_table
 from mabrel.field import softened
 from mabrel.steps.extent import Bound, larger
-from mabrel.steps.kind import StepSettings, step
+from mabrel.steps.kind import MakesParts, StepSettings, step
 from mabrel.steps.outlines.offsets import covered, joined
 from mabrel.steps.parts.areas import common
 from mabrel.steps.parts.rims import rim_of
@@ -62,7 +62,7 @@ def _after(bound: Bound, room: Margin, settings: Bevel, scene: Scene) -> Bound:
     return raised.grown(room) if beyond <= 0 else raised.reshaped(room)
 
 
-def _parts(solid: Solid, piece: Piece, settings: Bevel, scene: Scene) -> Solid:
+def _parts(solid: Solid, piece: Piece | None, settings: Bevel, scene: Scene) -> Solid:
     width = settings.width * scene.scale
     beyond = width * _outwards(settings)
     join = "mitre" if settings.corners == "mitred" else "round"
@@ -80,7 +80,7 @@ def _parts(solid: Solid, piece: Piece, settings: Bevel, scene: Scene) -> Solid:
     writes=("height", "matte"),
     margin=_margin,
     after=_after,
-    parts=_parts,
+    parts=MakesParts(_parts),
 )
 def bevel(piece: Piece, settings: Bevel, scene: Scene) -> Piece:
     """Cut a rim along the edge, inside it, outside or astride, with a profile of any shape.

@@ -16,7 +16,7 @@ from mabrel.steps.body import Pause
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
 from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
-from mabrel.steps.sides.rays import BETWEEN, EDGE, MARCHED, beside, looked_at
+from mabrel.steps.sides.rays import BETWEEN, EDGE, FEW, FEWEST, MARCHED, beside, looked_at
 
 _MIDDLE = np.zeros((1, 2))
 _TOGETHER = 2**18  # rays that are worked on together
@@ -77,10 +77,11 @@ def drawn(
     with how deep the side lies that the middle of a pixel shows ((H, W), 0..1), where that is
     known, and 0 elsewhere. Both follow from the shape.
 
-    A ray runs through the middle of each pixel; where neighbours differ, and wherever there is a
-    texture, `count` do: so borders between facets are as smooth as the outline, and textures finer
-    than pixels fade. With `shown`, pixels whose middle shows no side are left out if their
-    neighbours are even: they have the colour of these (`under_face`).
+    A ray runs through the middle of each pixel; where neighbours differ much, `count` do, and few
+    where they differ little, and wherever there is a texture: so borders between facets are as
+    smooth as the outline, and textures finer than pixels fade. With `shown`, pixels whose middle
+    shows no side are left out if their neighbours are even: they have the colour of these
+    (`under_face`).
     """
     shape = (target.height, target.width)
     everywhere, depth = (np.ones(shape, np.bool_), None) if shown is None else shown
@@ -91,10 +92,10 @@ def drawn(
     again = looked_at(look.what, look.place, look.pixels, everywhere, known, textured)
     y, x = _where(again > 0)
     how, followed = again[y, x], known[y, x]
-    others = beside(count)
-    for own in (BETWEEN, EDGE, MARCHED):
+    others, few = beside(count), beside(FEWEST)
+    for own in (BETWEEN, EDGE, MARCHED, BETWEEN + FEW, MARCHED + FEW):
         chosen = (how == own) & followed
-        look.beside_them((y[chosen], x[chosen]), others, own)
+        look.beside_them((y[chosen], x[chosen]), few if own & FEW else others, own & ~FEW)
     new = ~followed
     look.beside_them((y[new], x[new]), np.concatenate([others, _MIDDLE]), MARCHED)
     return Drawn(look.pixels, look.met, look.what, look.place)

@@ -12,7 +12,11 @@ LEFT_OUT, BETWEEN, MARCHED, EDGE = 0, 1, 2, 3
 """A pixel shows what its middle shows; the rays beside it meet what lies between what its
 neighbours show; or each has to be followed by itself: because neighbours have other colours and
 lie uneven, or because they show something else, whatever the colours."""
+FEW = 4
+"""Added to that where `FEWEST` rays do."""
+FEWEST = 5
 _DIFFERS = 6 / 255  # of colours of neighbours, for which more rays are sent through a pixel
+_DIFFERS_MUCH = 36 / 255  # and for which those are not few: a fifth of less is a seventh of much
 _BENT = 0.5  # pixels that a place may lie beside the line between those that its neighbours show
 _TURNED = {5: 2, 17: 4}
 
@@ -41,9 +45,10 @@ def looked_at(
     has there.
 
     Where neighbours differ, and on sides that are `textured`; and a pixel that is not known, unless
-    those beside it are, and have but one colour."""
+    those beside it are, and have but one colour. Few rays do where what they meet is the same kind
+    of thing, and hardly differs."""
     out = np.zeros(what.shape, np.int8)
-    limits = np.float32(_DIFFERS), np.float32(_BENT)
+    limits = np.float32(_DIFFERS), np.float32(_DIFFERS_MUCH), np.float32(_BENT)
     _compare(what, place, pixels, needed, known, limits, textured, out)
     return out
 
@@ -51,15 +56,15 @@ def looked_at(
 @kernel(parallel=True)
 def _compare(what, place, pixels, needed, known, limits, textured, out):  # type: ignore[no-untyped-def]
     rows, columns = known.shape
-    most, bent = limits
+    little, much, bent = limits
     for lane in numba.prange(LANES):
         for y in range(np.int64(lane), rows, LANES):
             for x in range(columns):
                 if not needed[y, x]:
                     continue
                 first_y, first_x, found = np.uint64(y), np.uint64(x), known[y, x]
-                differs, whole = textured and found and what[y, x] >= SIDE, found
-                edge = False
+                textures, whole = textured and found and what[y, x] >= SIDE, found
+                edge, apart = False, np.float32(0)
                 for k in range(9):
                     j, i = y + k // 3 - 1, x + k % 3 - 1
                     v, u = np.uint64(j), np.uint64(i)  # not looked at where they are below 0
@@ -71,21 +76,23 @@ def _compare(what, place, pixels, needed, known, limits, textured, out):  # type
                     if what[v, u] != what[first_y, first_x]:
                         edge = True
                         break
-                    differs |= _other(pixels[v, u], pixels[first_y, first_x], most)
+                    apart = max(apart, _apart(pixels[v, u], pixels[first_y, first_x]))
+                differs = textures or apart > little
+                few = FEW if whole and apart <= much else 0
                 if edge:
                     out[y, x] = EDGE
                 elif not found or (differs and not whole):
                     out[y, x] = MARCHED
                 elif differs:
                     flat = what[y, x] >= SIDE and _flat(place, y, x, bent)
-                    out[y, x] = BETWEEN if flat else MARCHED
+                    out[y, x] = (BETWEEN if flat else MARCHED) + few
 
 
 @kernel(inline="always")
-def _other(a, b, most):  # type: ignore[no-untyped-def]
-    """Whether two colours differ by more than this."""
+def _apart(a, b):  # type: ignore[no-untyped-def]
+    """How far two colours are apart, in the channel in which they are furthest."""
     red, green = abs(a[0] - b[0]), abs(a[1] - b[1])
-    return max(max(red, green), max(abs(a[2] - b[2]), abs(a[3] - b[3]))) > most
+    return max(max(red, green), max(abs(a[2] - b[2]), abs(a[3] - b[3])))
 
 
 @kernel(inline="always")
