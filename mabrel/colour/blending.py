@@ -4,7 +4,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.colour.modes import MODES, composite, mode_index
+from mabrel.colour.modes import MODES, mode_index
+from mabrel.colour.rows import composite_row
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
@@ -74,23 +75,19 @@ def over(backdrop: Array, source: Array) -> Array:
 
 @kernel(parallel=True)
 def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
-    rows, columns = backdrop.shape[:2]
-    for y in numba.prange(rows):
-        for x in range(columns):
-            s, b = source[y, x], backdrop[y, x]
-            red, green, blue, alpha = composite(
-                mode, b[0], b[1], b[2], b[3], s[0], s[1], s[2], s[3]
-            )
-            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha
+    for line in numba.prange(backdrop.shape[0]):
+        y = np.int64(line)
+        composite_row(mode, backdrop[y], source[y], out[y])
 
 
 @kernel(parallel=True)
 def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ignore[no-untyped-def]
     rows, columns = backdrop.shape[:2]
-    for y in numba.prange(rows):
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        source = np.empty((columns, 4), np.float32)
         for x in range(columns):
-            a, b = coverage[y, x], backdrop[y, x]
-            r, g, l, o = composite(  # noqa: E741
-                mode, b[0], b[1], b[2], b[3], red * a, green * a, blue * a, a
-            )
-            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = r, g, l, o
+            share = coverage[y, x]
+            source[x, 0], source[x, 1] = red * share, green * share
+            source[x, 2], source[x, 3] = blue * share, share
+        composite_row(mode, backdrop[y], source, out[y])

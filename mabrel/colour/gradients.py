@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour.codes import Rgba
-from mabrel.colour.modes import composite, mode_index
+from mabrel.colour.modes import mode_index
+from mabrel.colour.rows import composite_row
 from mabrel.colour.spaces import from_oklab, to_oklab
 from mabrel.kernels import kernel
 
@@ -156,15 +157,12 @@ def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untype
     last = table.shape[0] - 1
     for line in numba.prange(rows):
         y = np.int64(line)
+        source = np.empty((columns, 4), np.float32)
         for x in range(columns):
             place = min(max(luminance[y, x], np.float32(0)), np.float32(1)) * np.float32(last)
             low = min(int(place), last)
             high = min(low + 1, last)
             share = place - np.float32(low)
-            sr = table[low, 0] + (table[high, 0] - table[low, 0]) * share
-            sg = table[low, 1] + (table[high, 1] - table[low, 1]) * share
-            sb = table[low, 2] + (table[high, 2] - table[low, 2]) * share
-            sa = table[low, 3] + (table[high, 3] - table[low, 3]) * share
-            b = backdrop[y, x]
-            red, green, blue, alpha = composite(mode, b[0], b[1], b[2], b[3], sr, sg, sb, sa)
-            out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = red, green, blue, alpha
+            for c in range(4):
+                source[x, c] = table[low, c] + (table[high, c] - table[low, c]) * share
+        composite_row(mode, backdrop[y], source, out[y])
