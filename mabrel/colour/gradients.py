@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.colour.codes import Rgba
 from mabrel.colour.modes import mode_index
-from mabrel.colour.rows import composite_row
+from mabrel.colour.rows import composite_channels, composite_row, goes_by_channels
 from mabrel.colour.spaces import from_oklab, to_oklab
 from mabrel.kernels import kernel
 
@@ -98,7 +98,7 @@ def gradient_map(
     >>> gradient_map(np.array([[0, 1]], np.float32), stops)[0].tolist()
     [[0.0, 0.0, 0.0, 1.0], [1.0, 0.5, 0.0, 1.0]]
     """
-    table = gradient_table(stops, mix)
+    table = _with_steps(gradient_table(stops, mix))
     luminance = np.ascontiguousarray(luminance, dtype=np.float32)
     out = np.empty((*luminance.shape, 4), np.float32)
     _look_up(luminance, table, np.float32(slide), np.float32(repeats), out)
@@ -108,19 +108,16 @@ def gradient_map(
 @kernel(parallel=True)
 def _look_up(luminance, table, slide, repeats, out):  # type: ignore[no-untyped-def]
     rows, columns = luminance.shape
-    last = table.shape[0] - 1
-    for y in numba.prange(rows):
+    for line in numba.prange(rows):
+        y = np.int64(line)
+        places = np.empty(columns, np.float32)
         for x in range(columns):
             place = min(max(luminance[y, x], np.float32(0)), np.float32(1))
             if slide != 0 or repeats != 1:
                 place = place * repeats + slide
                 place = abs(place - 2 * np.round(place * np.float32(0.5)))  # there and back
-            place = place * np.float32(last)
-            low = min(int(place), last)
-            high = min(low + 1, last)
-            share = place - low
-            for c in range(4):
-                out[y, x, c] = table[low, c] + (table[high, c] - table[low, c]) * share
+            places[x] = place
+        _look_up_row(places, table, out[y])
 
 
 def blend_map(
@@ -143,26 +140,46 @@ def blend_map(
     return out
 
 
+def _with_steps(table: Array) -> Array:
+    """(N, 8): colours (N, 4), and how far from each one the next is."""
+    return np.hstack([table, np.diff(table, axis=0, append=table[-1:])])
+
+
 @lru_cache(maxsize=64)
 def _premultiplied(stops: tuple[ColourStop, ...], mix: str, opacity: float) -> Array:
     table = _table(stops, mix).copy()
     table[:, 3] *= np.float32(opacity)
     table[:, :3] *= table[:, 3:]
-    return table
+    return _with_steps(table)
 
 
 @kernel(parallel=True)
 def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untyped-def]
     rows, columns = luminance.shape
-    last = table.shape[0] - 1
     for line in numba.prange(rows):
         y = np.int64(line)
-        source = np.empty((columns, 4), np.float32)
-        for x in range(columns):
-            place = min(max(luminance[y, x], np.float32(0)), np.float32(1)) * np.float32(last)
-            low = min(int(place), last)
-            high = min(low + 1, last)
-            share = place - np.float32(low)
-            for c in range(4):
-                source[x, c] = table[low, c] + (table[high, c] - table[low, c]) * share
-        composite_row(mode, backdrop[y], source, out[y])
+        if goes_by_channels(mode, backdrop[y]):
+            planes = np.empty((8, columns), np.float32)
+            _look_up_row(luminance[y], table, planes[4:].T)
+            composite_channels(mode, backdrop[y], planes, out[y])
+        else:
+            source = np.empty((columns, 4), np.float32)
+            _look_up_row(luminance[y], table, source)
+            composite_row(mode, backdrop[y], source, out[y])
+
+
+@kernel(inline="always")
+def _look_up_row(places, table, colours):  # type: ignore[no-untyped-def]
+    """The colours (N, 4) at places (N), 0 to 1 in a table of colours and of how far from each one
+    the next is (M, 8)."""
+    last = np.float32(table.shape[0] - 1)
+    shares = np.empty(places.shape[0], np.float32)
+    lows = np.empty(places.shape[0], np.int32)
+    for x in range(places.shape[0]):
+        place = min(max(places[x], np.float32(0)), np.float32(1)) * last
+        lows[x] = np.int32(place)
+        shares[x] = place - np.float32(lows[x])
+    for x in range(places.shape[0]):
+        low = np.uint32(lows[x])
+        for c in range(4):
+            colours[x, c] = table[low, c] + table[low, 4 + c] * shares[x]

@@ -1,5 +1,5 @@
 """Rows of pixels laid over one another: as `modes.composite` lays one, but the modes that are used
-most in loops of their own, which a processor takes many pixels at a time through."""
+most channel by channel, so that a processor takes many pixels at a time."""
 
 import numpy as np
 
@@ -16,17 +16,14 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
     """One row of `blend`, for kernels: premultiplied (N, 4) each, `mode` as `mode_index` gives
     it."""
     if mode == _NORMAL:
-        _normal(backdrop, source, out)
-    elif mode == _MULTIPLY:
-        _separable(_multiply, backdrop, source, out)
-    elif mode == _SCREEN:
-        _separable(_screen, backdrop, source, out)
-    elif mode == _OVERLAY:
-        _separable(_overlay, backdrop, source, out)
-    elif mode == _HARD:
-        _separable(_hard_light, backdrop, source, out)
-    elif mode == _SOFT:
-        _separable(_soft_light, backdrop, source, out)
+        for x in range(out.shape[0]):
+            rest = np.float32(1) - source[x, 3]
+            for c in range(4):
+                out[x, c] = source[x, c] + backdrop[x, c] * rest
+    elif goes_by_channels(mode, backdrop):
+        planes = np.empty((8, out.shape[0]), np.float32)
+        split(source, planes[4:])
+        composite_channels(mode, backdrop, planes, out)
     else:
         for x in range(out.shape[0]):
             b, s = backdrop[x], source[x]
@@ -36,30 +33,64 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
             out[x, 0], out[x, 1], out[x, 2], out[x, 3] = red, green, blue, alpha
 
 
-@kernel(inline="always")
-def _normal(backdrop, source, out):  # type: ignore[no-untyped-def]
-    for x in range(out.shape[0]):
-        rest = np.float32(1) - source[x, 3]
-        for c in range(4):
-            out[x, c] = source[x, c] + backdrop[x, c] * rest
+@kernel()
+def goes_by_channels(mode, backdrop):  # type: ignore[no-untyped-def]
+    """Whether `composite_channels` can do it: it knows the mode, and something is everywhere."""
+    if mode not in (_MULTIPLY, _SCREEN, _OVERLAY, _HARD, _SOFT):
+        return False
+    least = np.float32(1)
+    for x in range(backdrop.shape[0]):
+        least = min(least, backdrop[x, 3])
+    return least > np.float32(0)
 
 
 @kernel(inline="always")
-def _separable(mixed, backdrop, source, out):  # type: ignore[no-untyped-def]
-    """By a mode that treats each channel by itself, as `mixed` does with two straight ones."""
-    none, one = np.float32(0), np.float32(1)
+def split(row, planes):  # type: ignore[no-untyped-def]
+    """A row of pixels (N, 4) as channels (4, N)."""
+    red, green, blue, alpha = planes[0], planes[1], planes[2], planes[3]
+    for x in range(row.shape[0]):
+        red[x], green[x], blue[x], alpha[x] = row[x, 0], row[x, 1], row[x, 2], row[x, 3]
+
+
+@kernel()
+def composite_channels(mode, backdrop, planes, out):  # type: ignore[no-untyped-def]
+    """`composite_row` where the channels of the source lie in `planes[4:]` ((8, N), changed)."""
+    split(backdrop, planes)
+    shares, both = planes[3], planes[7]
+    for x in range(out.shape[0]):  # straight from here on
+        over = np.float32(1) / both[x] if both[x] > np.float32(0) else np.float32(0)
+        planes[4, x], planes[5, x], planes[6, x] = (
+            planes[4, x] * over,
+            planes[5, x] * over,
+            planes[6, x] * over,
+        )
+    for c in range(3):
+        if mode == _MULTIPLY:
+            _lay(_multiply, planes[c], planes[4 + c], shares, both)
+        elif mode == _SCREEN:
+            _lay(_screen, planes[c], planes[4 + c], shares, both)
+        elif mode == _OVERLAY:
+            _lay(_overlay, planes[c], planes[4 + c], shares, both)
+        elif mode == _HARD:
+            _lay(_hard_light, planes[c], planes[4 + c], shares, both)
+        else:
+            _lay(_soft_light, planes[c], planes[4 + c], shares, both)
+    red, green, blue = planes[0], planes[1], planes[2]
     for x in range(out.shape[0]):
-        ba, sa = backdrop[x, 3], source[x, 3]
-        under = one / ba if ba > none else none
-        over = one / sa if sa > none else none
-        both, clear, rest = max(sa, none) * max(ba, none), one - ba, one - sa
-        kept = sa <= none and ba > none  # light without cover changes nothing that is covered
-        for c in range(3):
-            b, s = backdrop[x, c], source[x, c]
-            laid = s * clear + both * mixed(b * under, s * over) + b * rest
-            lit = s + b * rest if ba <= none else laid
-            out[x, c] = b if kept else lit
-        out[x, 3] = ba if kept else sa + ba * rest
+        out[x, 0], out[x, 1], out[x, 2] = red[x], green[x], blue[x]
+        out[x, 3] = both[x] + shares[x] * (np.float32(1) - both[x])
+
+
+@kernel(inline="always")
+def _lay(mixed, row, straight, there, share):  # type: ignore[no-untyped-def]
+    """Straight colours, of which there is a `share`, on a row of premultiplied ones that are
+    `there`, in place; `mixed` tells what comes of two straight ones."""
+    one = np.float32(1)
+    for x in range(row.shape[0]):
+        own, of_it = row[x], there[x]
+        both = mixed(own * (one / of_it), straight[x])
+        added = (one - of_it) * straight[x] + of_it * both
+        row[x] = share[x] * added + own * (one - share[x])
 
 
 @kernel(inline="always")

@@ -7,7 +7,8 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.footprint import level_for, samples, weights
+from mabrel.field.footprint import level_for
+from mabrel.field.lookups import add_over, colour_over
 from mabrel.field.scanlines import keeps_rows, project_rows
 from mabrel.kernels import LANES, kernel
 
@@ -17,7 +18,6 @@ Pair = tuple[float, float]
 _DEEPEST = 6
 _FEW = 2.0  # rows of the level it looks at that a pixel of the picture spans at least
 _MANY = 8.0  # the same where whole rows are averaged, which is cheap
-_LINEAR = 4  # samples of a pixel from which on linear lookups do
 _TILE = 16  # pixels along the tiles in which the kernel looks whether there is anything
 _LOOKS = 9  # places along each side of the picture at which its footprint is looked up
 
@@ -165,16 +165,17 @@ def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
     height = starts[1] - starts[0]
     rows, columns, channels = out.shape
     for lane in numba.prange(LANES):
+        pixel = np.empty(channels, np.float32)
         for y in range(np.int64(lane), rows, LANES):
-            pixel = np.empty(channels, np.float32)
             for x in range(columns):
                 w = back[2, 0] * x + back[2, 1] * y + back[2, 2]
                 if w <= 1e-12:
                     continue
-                u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) / w
-                v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) / w
-                ux, uy = (back[0, 0] - u * back[2, 0]) / w, (back[0, 1] - u * back[2, 1]) / w
-                vx, vy = (back[1, 0] - v * back[2, 0]) / w, (back[1, 1] - v * back[2, 1]) / w
+                per = 1 / w
+                u = (back[0, 0] * x + back[0, 1] * y + back[0, 2]) * per
+                v = (back[1, 0] * x + back[1, 1] * y + back[1, 2]) * per
+                ux, uy = (back[0, 0] - u * back[2, 0]) * per, (back[0, 1] - u * back[2, 1]) * per
+                vx, vy = (back[1, 0] - v * back[2, 0]) * per, (back[1, 1] - v * back[2, 1]) * per
                 reach_u = 0.5 * (abs(ux) + abs(uy)) + 2.0
                 reach_v = 0.5 * (abs(vx) + abs(vy)) + 2.0
                 if (
@@ -189,102 +190,10 @@ def _project(levels, starts, back, busy, out):  # type: ignore[no-untyped-def]
                 level, fewer = level_for(abs(vx) + abs(vy), len(starts) - 1, _FEW)
                 image = levels[starts[level] : starts[level + 1]]
                 v, vx, vy = (v + 0.5) * fewer - 0.5, vx * fewer, vy * fewer
-                nx, ny = samples(math.hypot(ux, vx)), samples(math.hypot(uy, vy))
-                pixel[:] = 0
-                for j in range(ny):
-                    dy = (j + 0.5) / ny - 0.5
-                    for i in range(nx):
-                        dx = (i + 0.5) / nx - 0.5
-                        at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-                        if nx * ny >= _LINEAR:
-                            _add_near(image, at_u, at_v, channels, pixel)
-                        else:
-                            _add_between(image, at_u, at_v, channels, pixel)
-                share = np.float32(1.0 / (nx * ny))
-                for c in range(channels):
-                    out[y, x, c] = pixel[c] * share
-
-
-@kernel(inline="always")
-def _add_near(image, u, v, channels, pixel):  # type: ignore[no-untyped-def]
-    """Add what lies at (u, v), linearly: enough where many are averaged."""
-    height, width = image.shape[:2]
-    left, top = math.floor(u), math.floor(v)
-    if left < -1 or left >= width or top < -1 or top >= height:
-        return
-    one = np.float32(1)
-    right, lower = np.float32(u - left), np.float32(v - top)
-    a, b = (one - right) * (one - lower), right * (one - lower)
-    c, d = (one - right) * lower, right * lower
-    if left >= 0 and left < width - 1 and top >= 0 and top < height - 1:
-        column, row = np.uint64(left), np.uint64(top)
-        above, below = image[row], image[row + np.uint64(1)]
-        for k in range(channels):
-            total = a * above[column, k] + b * above[column + np.uint64(1), k]
-            pixel[k] += total + c * below[column, k] + d * below[column + np.uint64(1), k]
-        return
-    for number, share in enumerate((a, b, c, d)):
-        column, row = left + number % 2, top + number // 2
-        if 0 <= row < height and 0 <= column < width:
-            for k in range(channels):
-                pixel[k] += image[row, column, k] * share
-
-
-@kernel(inline="always")
-def _add_between(image, u, v, channels, pixel):  # type: ignore[no-untyped-def]
-    """Add what lies at (u, v)."""
-    height, width = image.shape[:2]
-    left, top = math.floor(u), math.floor(v)
-    if left < -2 or left > width or top < -2 or top > height:
-        return
-    across, down = weights(np.float32(u - left)), weights(np.float32(v - top))
-    if left >= 1 and left <= width - 3 and top >= 1 and top <= height - 3:
-        if channels == 4:
-            _add_inside(image, left, top, across, down, 4, pixel)
-        else:
-            _add_inside(image, left, top, across, down, channels, pixel)
-    else:
-        _add_beside(image, left, top, across, down, channels, pixel)
-
-
-@kernel(inline="always")
-def _add_inside(image, left, top, across, down, channels, pixel):  # type: ignore[no-untyped-def]
-    """Add what lies between pixels that all are inside the image."""
-    column, row = np.uint64(left), np.uint64(top)
-    one, two = np.uint64(1), np.uint64(2)
-    for c in range(channels):
-        total = np.float32(0)
-        for j in range(4):
-            there = image[row + np.uint64(j) - one]
-            total += down[j] * (
-                across[0] * there[column - one, c] + across[1] * there[column, c]
-                + across[2] * there[column + one, c] + across[3] * there[column + two, c]
-            )  # fmt: skip
-        p, q = image[row, column, c], image[row, column + one, c]
-        r, s = image[row + one, column, c], image[row + one, column + one, c]
-        low, high = min(min(p, q), min(r, s)), max(max(p, q), max(r, s))
-        pixel[c] += min(max(total, low), high)
-
-
-@kernel()
-def _add_beside(image, left, top, across, down, channels, pixel):  # type: ignore[no-untyped-def]
-    """Add what lies between pixels some of which are beyond the image."""
-    height, width = image.shape[:2]
-    for c in range(channels):
-        total = np.float32(0)
-        low, high = np.float32(np.inf), np.float32(-np.inf)
-        for j in range(4):
-            row = top + j - 1
-            if row < 0 or row >= height:
-                if j == 1 or j == 2:
-                    low, high = min(low, np.float32(0)), max(high, np.float32(0))
-                continue
-            for i in range(4):
-                column = left + i - 1
-                value = np.float32(0)
-                if column >= 0 and column < width:
-                    value = image[row, column, c]
-                    total += value * across[i] * down[j]
-                if (i == 1 or i == 2) and (j == 1 or j == 2):
-                    low, high = min(low, value), max(high, value)
-        pixel[c] += min(max(total, low), high)
+                if channels == 4:
+                    r, g, b, a = colour_over(image, u, v, ux, uy, vx, vy, pixel)
+                    out[y, x, 0], out[y, x, 1], out[y, x, 2], out[y, x, 3] = r, g, b, a
+                else:
+                    add_over(image, u, v, ux, uy, vx, vy, channels, pixel)
+                    for c in range(channels):
+                        out[y, x, c] = pixel[c]
