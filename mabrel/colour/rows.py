@@ -9,6 +9,7 @@ from mabrel.kernels import kernel
 _NORMAL, _MULTIPLY, _SCREEN = mode_index("normal"), mode_index("multiply"), mode_index("screen")
 _OVERLAY, _HARD = mode_index("overlay"), mode_index("hard-light")
 _SOFT = mode_index("soft-light")
+_LEAST = np.float32(1e-30)  # of a pixel, of which the inverse is still a number
 
 
 @kernel()
@@ -35,13 +36,13 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
 
 @kernel()
 def goes_by_channels(mode, backdrop):  # type: ignore[no-untyped-def]
-    """Whether `composite_channels` can do it: it knows the mode, and something is everywhere."""
+    """Whether `composite_channels` can do it: it knows the mode, and nowhere is nothing."""
     if mode not in (_MULTIPLY, _SCREEN, _OVERLAY, _HARD, _SOFT):
         return False
     least = np.float32(1)
     for x in range(backdrop.shape[0]):
         least = min(least, backdrop[x, 3])
-    return least > np.float32(0)
+    return least > _LEAST
 
 
 @kernel(inline="always")
@@ -58,7 +59,7 @@ def composite_channels(mode, backdrop, planes, out):  # type: ignore[no-untyped-
     split(backdrop, planes)
     shares, both = planes[3], planes[7]
     for x in range(out.shape[0]):  # straight from here on
-        over = np.float32(1) / both[x] if both[x] > np.float32(0) else np.float32(0)
+        over = np.float32(1) / both[x] if both[x] > _LEAST else np.float32(0)
         planes[4, x], planes[5, x], planes[6, x] = (
             planes[4, x] * over,
             planes[5, x] * over,

@@ -30,8 +30,10 @@ def coarser(picture: Array, origin: Origin, factor: int, goes_on: bool = False) 
     rows, columns = picture.shape[:2]
     left, top = origin[0] % factor, origin[1] % factor
     right, bottom = -(origin[0] + columns) % factor, -(origin[1] + rows) % factor
-    around = ((top, bottom), (left, right), (0, 0))[: picture.ndim]
-    whole = np.pad(picture, around, mode="edge" if goes_on else "constant")
+    whole = picture
+    if left or top or right or bottom:
+        beyond = cv2.BORDER_REPLICATE if goes_on else cv2.BORDER_CONSTANT
+        whole = np.asarray(cv2.copyMakeBorder(picture, top, bottom, left, right, beyond))
     size = (whole.shape[1] // factor, whole.shape[0] // factor)
     return np.asarray(cv2.resize(whole, size, interpolation=cv2.INTER_AREA), np.float32)
 

@@ -11,6 +11,11 @@ from mabrel.kernels import kernel
 
 ROUND = 64
 """After so much phase the noise is the same again, unless it is told to come round sooner."""
+_FLAT = np.array(
+    [(-1, -1), (1, -1), (-1, 1), (1, 1), (-1, 0), (1, 0), (-1, 0), (1, 0), (0, -1), (0, 1), (0, -1),
+     (0, 1)], np.float32,
+)  # fmt: skip
+"""The gradients of `_slope` across and down."""
 
 
 def fractal_noise(
@@ -204,12 +209,45 @@ def noise_at(
 
 
 def rough_noise(x: NDArray[Any], y: NDArray[Any], seed: int) -> NDArray[np.float32]:
-    """Three octaves of it at any places, the same shape, about −1 to 1."""
-    x, y = np.asarray(x, np.float64), np.asarray(y, np.float64)
-    total = np.zeros(np.shape(x))
-    for finer in (1, 2, 4):
-        total += noise_at(x * finer, y * finer, 0.0, seed + finer) / finer
-    return np.asarray(total, np.float32)
+    """Three octaves of it, each half as wide and as strong as the one before, at phase 0: at any
+    places, the same shape, about −1 to 1."""
+    flat_x, flat_y = np.ravel(x).astype(np.float64), np.ravel(y).astype(np.float64)
+    out = np.empty(flat_x.shape, np.float32)
+    _rough_at(flat_x, flat_y, seed, out)
+    return out.reshape(np.shape(x))
+
+
+@kernel(parallel=True)
+def _rough_at(x, y, seed, out):  # type: ignore[no-untyped-def]
+    for i in numba.prange(x.size):
+        total = np.float32(0)
+        for octave in range(3):
+            finer = 1 << octave
+            noise = _flat_noise(x[i] * finer, y[i] * finer, np.uint32(seed + finer))
+            total += np.float32(1.4) / np.float32(finer) * noise
+        out[i] = total
+
+
+@kernel(inline="always")
+def _flat_slope(h, x, y):  # type: ignore[no-untyped-def]
+    """`_slope` at z = 0, looked up: which one it is can't be foreseen."""
+    side = h % np.uint32(12)
+    return _FLAT[side, 0] * x + _FLAT[side, 1] * y
+
+
+@kernel(inline="always")
+def _flat_noise(u, v, seed):  # type: ignore[no-untyped-def]
+    """`_gradient_noise` in its first layer."""
+    column, row = np.floor(u), np.floor(v)
+    x, y = np.float32(u - column), np.float32(v - row)
+    left, top, one = int(column), int(row), np.float32(1)
+    fx, fy = np.float32(_fade(x)), np.float32(_fade(y))
+    a = _flat_slope(hashed(left, top, seed), x, y)
+    b = _flat_slope(hashed(left + 1, top, seed), x - one, y)
+    c = _flat_slope(hashed(left, top + 1, seed), x, y - one)
+    d = _flat_slope(hashed(left + 1, top + 1, seed), x - one, y - one)
+    above, below = a + (b - a) * fx, c + (d - c) * fx
+    return above + (below - above) * fy
 
 
 @kernel(parallel=True)

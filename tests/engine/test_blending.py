@@ -163,3 +163,13 @@ def test_no_grey_that_rounding_leaves_beyond_black_or_white_ends_it(mode: str) -
     source = np.ones((6, 6, 4), np.float32)
     source[..., :3] = greys[None, :, None]
     assert np.isfinite(blend(mode, backdrop, source * np.float32(0.5))).all()
+
+
+@pytest.mark.parametrize("mode", MODES)
+@pytest.mark.parametrize("alpha", [1e-42, 1e-39, 1e-31, 1e-20])
+def test_next_to_nothing_changes_nothing(mode: str, alpha: float) -> None:
+    """The inverse of such an alpha may be no number any more."""
+    something = np.full((1, 9, 4), [0.2, 0.4, 0.1, 1], np.float32)
+    hardly = np.full((1, 9, 4), [alpha, 0, alpha / 2, alpha], np.float32)
+    assert blend(mode, something, hardly) == pytest.approx(something, abs=1e-6)
+    assert blend(mode, hardly, something) == pytest.approx(something, abs=1e-6)

@@ -7,6 +7,8 @@ import numpy as np
 import pytest
 
 from mabrel import Renderer
+from mabrel.colour import light_of
+from mabrel.field import gaussian_blur
 from mabrel.title import Title
 from tests.engine.trial_titles import step, titled
 
@@ -148,3 +150,14 @@ def test_two_outlines_around_a_body_beside_its_card_lie_one_around_the_other() -
     middle = pixels.shape[0] // 2
     assert reddish.sum() > 500
     assert np.flatnonzero(reddish[middle])[0] < np.flatnonzero(dark[middle])[0]
+
+
+@pytest.mark.parametrize(("blur", "most"), [(1.0, 1e-3), (1.2, 0.08), (1.6, 0.04), (2.3, 0.025)])
+@pytest.mark.parametrize("angle", [0, 40, 90])
+def test_a_soft_image_is_the_sharp_one_softened(angle: float, blur: float, most: float) -> None:
+    """Softer than a pixel it is looked at in coarser ones, by fewer rays."""
+    sharp = light_of(seen(standing(angle, deep(), alone())))
+    soft = light_of(seen(standing(angle, deep(), alone(blur=blur))))
+    off = np.abs(soft - gaussian_blur(sharp, blur))[soft[..., 3] > 0.01]
+    assert np.quantile(off, 0.99) < most
+    assert off.mean() < most / 10

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mabrel.field import value_noise
-from mabrel.field.fractal import rough_picture
+from mabrel.field.fractal import noise_at, rough_noise, rough_picture
 
 
 @pytest.mark.parametrize("size", [0.7, 1, 2.5, 6])
@@ -37,3 +37,10 @@ def test_ripples_finer_than_pixels_fade() -> None:
     assert fine.std() > 0.2
     assert (coarse == 0).all()
     assert 0 < middling.std() < fine.std()
+
+
+def test_rough_noise_is_three_octaves_of_noise_at_those_places() -> None:
+    draw = np.random.default_rng(4)
+    x, y = draw.uniform(-40, 90, (2, 50, 7))
+    octaves = [noise_at(x * n, y * n, 0.0, 3 + n) / n for n in (1, 2, 4)]
+    assert rough_noise(x, y, 3) == pytest.approx(sum(octaves), abs=1e-5)

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from mabrel.colour import light_of, picture_of
+from mabrel.colour.powers import power
 from mabrel.colour.transfer import encode, lighten
 from mabrel.kernels import kernel
 
@@ -16,6 +17,12 @@ def lightened(row):  # type: ignore[no-untyped-def]
 @kernel()
 def coded(row):  # type: ignore[no-untyped-def]
     encode(row)
+
+
+@kernel()
+def raised(row, exponent):  # type: ignore[no-untyped-def]
+    for x in range(row.shape[0]):
+        row[x] = power(row[x], exponent)
 
 
 def light(codes: np.ndarray) -> np.ndarray:
@@ -64,3 +71,11 @@ class TestPictures:
         assert lit[0, 0, 0] == pytest.approx(0.5 * half, abs=1e-6)
         assert lit[0, 1, 0] == pytest.approx(half, abs=1e-6)
         assert picture_of(lit) == pytest.approx(picture, abs=2e-6)
+
+
+@pytest.mark.parametrize("exponent", [0.0, 0.1, 0.5, 1.0, 1.15, 2.0, 3.0])
+def test_a_power_is_one_from_hardly_anything_to_far_too_bright(exponent: float) -> None:
+    row = np.geomspace(1e-12, 1e5, 20_001).astype(np.float32)
+    exact = row.astype(np.float64) ** exponent
+    raised(row, np.float32(exponent))
+    assert np.abs(row / exact - 1).max() < 6e-6

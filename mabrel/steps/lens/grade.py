@@ -4,6 +4,7 @@ import numba
 import numpy as np
 
 from mabrel.colour import from_code
+from mabrel.colour.powers import power
 from mabrel.colour.transfer import encode, lighten, pack, unpack
 from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings, step
@@ -13,6 +14,7 @@ from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
 _GREY = 0.18  # linear: what stays in place when contrast changes
+_DARKEST = np.float32(1e-30)
 _LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
 
 
@@ -107,8 +109,10 @@ def _empty(before, out):  # type: ignore[no-untyped-def]
 def _expose(row, gain, contrast):  # type: ignore[no-untyped-def]
     """Gain of a row of light, and its power about middle grey, in place."""
     middle = np.float32(_GREY)
+    black = middle if contrast == np.float32(0) else np.float32(0)
     for x in range(row.shape[0]):
         row[x] = row[x] * gain
     if contrast != np.float32(1):
         for x in range(row.shape[0]):
-            row[x] = middle * (row[x] / middle) ** contrast
+            raised = middle * power(max(row[x], _DARKEST) / middle, contrast)
+            row[x] = raised if row[x] > np.float32(0) else black

@@ -3,7 +3,7 @@
 import numba
 import numpy as np
 
-from mabrel.colour import brightness, straight
+from mabrel.colour.spaces import LUMA
 from mabrel.field import value_noise
 from mabrel.kernels import kernel
 from mabrel.steps.kind import StepSettings, step
@@ -71,8 +71,23 @@ def _grains(region: Region, settings: Grain, scene: Scene) -> Array:
 
 def _mids(layer: Array, mids: float) -> Array:
     """(H, W): 1 at middle grey, less by `mids` in black and white."""
-    off = 2 * np.clip(brightness(straight(layer)), 0, 1) - 1
-    return np.asarray(1 - np.float32(mids) * off * off, np.float32)
+    out = np.empty(layer.shape[:2], np.float32)
+    _weigh_mids(layer, np.float32(mids), np.array(LUMA, np.float32), out)
+    return out
+
+
+@kernel(parallel=True)
+def _weigh_mids(layer, mids, luma, out):  # type: ignore[no-untyped-def]
+    one, two, none = np.float32(1), np.float32(2), np.float32(0)
+    red, green, blue = luma
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(out.shape[1]):
+            light = layer[y, x, 0] * red + layer[y, x, 1] * green + layer[y, x, 2] * blue
+            alpha = layer[y, x, 3]
+            tone = light / alpha if alpha > none else none
+            off = two * min(max(tone, none), one) - one
+            out[y, x] = one - mids * off * off
 
 
 @kernel(parallel=True)
