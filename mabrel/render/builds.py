@@ -49,21 +49,22 @@ def built(
     done = source
     around = next((i for i, step in enumerate(part) if _is_around(step)), len(part))
     past: list[Past] = []
-    first = source
+    shape = source  # as it is before the first step that makes parts
     for index, step in enumerate(part):
         if index == around:
             done = cut(done)
         if value_at(step.strength, plans.time) <= 0:
             continue
         kind = kind_of(step.step)
-        first = first if past else done
         plan = setting.plan
         parts = partial(
-            parts_node, plans, plan.layer.id, first.node, tuple(past), plan.scale, setting.around
+            parts_node, plans, plan.layer.id, shape.node, tuple(past), plan.scale, setting.around
         )
         done = _stepped(plans, setting, done, step, step.id in asked, parts)
         if kind.parts:
             past.append(Past(kind.name, kind.parts, plans.settings(step), done.node))
+        elif kind.reshapes and not past:
+            shape = done
     return cut(done) if around == len(part) else done
 
 

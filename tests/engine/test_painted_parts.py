@@ -339,9 +339,7 @@ def test_a_paint_on_a_side_that_is_not_seen_falls_on_no_other() -> None:
     ("step", "changes", "again"),
     [
         (0, {"colour": "#ff0000"}, False),
-        (1, {"height": 3}, False),
         (1, {"width": 10}, True),
-        (2, {"lit": 0.5}, False),
         (2, {"length": 50}, True),
         (2, {"edge": 4}, True),
         ("light", {"azimuth": 100}, False),
@@ -371,4 +369,4 @@ def test_sides_that_bulge_are_traced_from_what_the_step_made() -> None:
         renderer.render(parse_title(doc), scale=0.5)
         (node,) = (each for each in renderer.made if each.kind == "parts")
         inputs.append([each.name for each in node.inputs])
-    assert inputs == [["surface.flat"], ["surface.flat", "depth.extrude"]]
+    assert inputs == [["word"], ["word", "depth.extrude"]]

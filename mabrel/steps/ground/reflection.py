@@ -33,6 +33,7 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.planes.projections import along, floor_level, shown
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
+from mabrel.steps.sides.apart import is_edge_on
 from mabrel.title import kinds
 from mabrel.title.phases import ROUND
 
@@ -167,7 +168,7 @@ def _mirrored(piece: Piece, stand: Stand, settings: Reflection, scene: Scene) ->
         seen = _of_card(piece, stand, mirror, floor, settings, scene)
     else:
         scene.pause()
-        coarse = mirror.coarser(2 if settings.blur * scene.scale >= _SOFT else 1)
+        coarse = mirror.coarser(_coarseness(settings.blur * scene.scale, scene))
         found = known.seen(coarse.rays, coarse.target, scene.pause)
         above = heights_of_body(found, stand, floor, scene)
         light = body_seen(piece, found, coarse, stand, scene)
@@ -198,6 +199,12 @@ def _of_card(
     blurred = _softened(light, above, floor, settings, scene)
     scene.pause()
     return shown(blurred, mirror.matrix, part, mirror.target)
+
+
+def _coarseness(least: float, scene: Scene) -> int:
+    """In pixels how many times as wide a mirror image is looked at that is softened by σ so wide
+    at `least`. Of a card seen from its edge, letters are too narrow for that."""
+    return 2 if least >= _SOFT and not is_edge_on(scene) else 1
 
 
 def _in_pixels(picture: Array, target: Region, apart: int) -> Array:
