@@ -11,7 +11,8 @@ from scipy.spatial import Voronoi
 from mabrel.steps.parts.areas import common, joined, minus
 from mabrel.steps.parts.solid import Run, Shape, runs_of
 
-_STEP = 0.75  # pixels between the places by which a side is known
+_STEP, _WIDEST = 0.75, 2.0  # pixels between the places by which a side is known: least, and most
+_GROWS_OVER = 8.0  # pixels from its end over which the least doubles
 _SHARPEST = 0.04  # of 2, how far two planes at a corner must face one way to be mitred
 _SEEN = 0.5  # square pixels: less than that is not moved from one facet to another
 _THIN = 0.05  # square pixels: less than that is no facet
@@ -159,11 +160,23 @@ def _nearest_to(
     return np.asarray(shapely.polygons(rings))
 
 
+def _along(length: float) -> NDArray[np.float64]:
+    """How far along a side its places lie: from `_STEP` apart at its ends to `_WIDEST` in its
+    middle, where borders with other sides are far away and hardly bent by them."""
+    if length <= 2 * _STEP:
+        return np.array([length / 4, length * 3 / 4])
+    half = [_STEP / 2]
+    while half[-1] < length / 2:
+        half.append(half[-1] + min(_STEP * (1 + half[-1] / _GROWS_OVER), _WIDEST))
+    ends = np.array(half[:-1])
+    gap = length - 2 * ends[-1]
+    middle = [length / 2] if gap > half[-1] - half[-2] else []
+    return np.concatenate([ends, middle, length - ends[::-1]])
+
+
 def _samples(run: Run) -> NDArray[np.float64]:
     """Places along a side, as far from its ends as those of its neighbours are."""
     steps = np.hypot(*np.diff(run.places, axis=0).T)
     along = np.concatenate([[0.0], np.cumsum(steps)])
-    count = max(int(np.ceil(along[-1] / _STEP)), 2)
-    half = min(_STEP, along[-1] / count) / 2
-    at = np.linspace(half, along[-1] - half, count)
+    at = _along(float(along[-1]))
     return np.stack([np.interp(at, along, axis) for axis in run.places.T], axis=1)
