@@ -5,7 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.colour.modes import MODES, mode_index
-from mabrel.colour.rows import composite_row
+from mabrel.colour.rows import composite_channels, composite_row, goes_by_channels
 from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
@@ -85,6 +85,17 @@ def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ign
     rows, columns = backdrop.shape[:2]
     for line in numba.prange(rows):
         y = np.int64(line)
+        most = np.float32(0)
+        for x in range(columns):
+            most = max(most, coverage[y, x])
+        if most <= np.float32(0):
+            out[y] = backdrop[y]
+            continue
+        if goes_by_channels(mode, backdrop[y]):
+            planes = np.empty((8, columns), np.float32)
+            planes[4], planes[5], planes[6], planes[7] = red, green, blue, coverage[y]
+            composite_channels(mode, backdrop[y], planes, out[y])
+            continue
         source = np.empty((columns, 4), np.float32)
         for x in range(columns):
             share = coverage[y, x]

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mabrel.colour.codes import Rgba
 from mabrel.colour.modes import mode_index
-from mabrel.colour.rows import composite_channels, composite_row, goes_by_channels
+from mabrel.colour.rows import composite_channels, composite_row, goes_by_channels, straighten
 from mabrel.colour.spaces import from_oklab, to_oklab
 from mabrel.kernels import kernel
 
@@ -161,6 +161,7 @@ def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untype
         if goes_by_channels(mode, backdrop[y]):
             planes = np.empty((8, columns), np.float32)
             _look_up_row(luminance[y], table, planes[4:].T)
+            straighten(planes)
             composite_channels(mode, backdrop[y], planes, out[y])
         else:
             source = np.empty((columns, 4), np.float32)

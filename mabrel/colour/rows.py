@@ -24,6 +24,7 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
     elif goes_by_channels(mode, backdrop):
         planes = np.empty((8, out.shape[0]), np.float32)
         split(source, planes[4:])
+        straighten(planes)
         composite_channels(mode, backdrop, planes, out)
     else:
         for x in range(out.shape[0]):
@@ -53,18 +54,21 @@ def split(row, planes):  # type: ignore[no-untyped-def]
         red[x], green[x], blue[x], alpha[x] = row[x, 0], row[x, 1], row[x, 2], row[x, 3]
 
 
+@kernel(inline="always")
+def straighten(planes):  # type: ignore[no-untyped-def]
+    """Premultiplied channels in `planes[4:]` ((8, N)), in place."""
+    red, green, blue, alpha = planes[4], planes[5], planes[6], planes[7]
+    for x in range(alpha.shape[0]):
+        over = np.float32(1) / alpha[x] if alpha[x] > _LEAST else np.float32(0)
+        red[x], green[x], blue[x] = red[x] * over, green[x] * over, blue[x] * over
+
+
 @kernel()
 def composite_channels(mode, backdrop, planes, out):  # type: ignore[no-untyped-def]
-    """`composite_row` where the channels of the source lie in `planes[4:]` ((8, N), changed)."""
+    """`composite_row` where the straight channels of the source and its alpha lie in `planes[4:]`
+    ((8, N), changed)."""
     split(backdrop, planes)
     shares, both = planes[3], planes[7]
-    for x in range(out.shape[0]):  # straight from here on
-        over = np.float32(1) / both[x] if both[x] > _LEAST else np.float32(0)
-        planes[4, x], planes[5, x], planes[6, x] = (
-            planes[4, x] * over,
-            planes[5, x] * over,
-            planes[6, x] * over,
-        )
     for c in range(3):
         if mode == _MULTIPLY:
             _lay(_multiply, planes[c], planes[4 + c], shares, both)
