@@ -1,9 +1,12 @@
 """A picture, or another layer, as texture."""
 
+import numba
 import numpy as np
 
-from mabrel.colour import brightness, rgb_and_alpha
+from mabrel.colour import rgb_and_alpha
+from mabrel.colour.spaces import LUMA
 from mabrel.field import gaussian_blur
+from mabrel.kernels import kernel
 from mabrel.steps.faces.painting import paint_colours
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.piece import Array, Piece
@@ -57,14 +60,27 @@ def picture(piece: Piece, settings: Picture, scene: Scene) -> Piece:
     source = laid_in(piece, image, lay, scene, settings.lies)
     if settings.blur > 0:
         source = gaussian_blur(source, settings.blur * scene.scale)
-    source = _tinted(source, settings) * np.float32(settings.opacity)
-    return paint_colours(piece, settings.blend, np.asarray(source, np.float32))
+    return paint_colours(piece, settings.blend, _tinted(source, settings))
 
 
 def _tinted(source: Array, settings: Picture) -> Array:
+    """More or less colourful, in its tint, as much of it as is laid on."""
     tint, alpha = rgb_and_alpha(settings.tint)
-    grey = brightness(source)[..., None]
-    colour = grey + (source[..., :3] - grey) * np.float32(settings.saturation)
-    out = source.copy()
-    out[..., :3] = np.maximum(colour, 0) * np.array(tint, np.float32)
-    return out * np.float32(alpha)
+    gains = np.array([*tint, 1], np.float32) * np.float32(alpha * settings.opacity)
+    out = np.empty_like(source)
+    _tint(source, np.array(LUMA, np.float32), np.float32(settings.saturation), gains, out)
+    return out
+
+
+@kernel(parallel=True)
+def _tint(source, luma, saturation, gains, out):  # type: ignore[no-untyped-def]
+    none = np.float32(0)
+    red, green, blue = luma
+    for line in numba.prange(out.shape[0]):
+        y = np.int64(line)
+        for x in range(out.shape[1]):
+            pixel = source[y, x]
+            grey = pixel[0] * red + pixel[1] * green + pixel[2] * blue
+            for c in range(3):
+                out[y, x, c] = max(grey + (pixel[c] - grey) * saturation, none) * gains[c]
+            out[y, x, 3] = pixel[3] * gains[3]

@@ -2,12 +2,13 @@
 
 import math
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 import cv2
+import numba
 import numpy as np
-from numpy.typing import NDArray
 
+from mabrel.kernels import kernel
 from mabrel.source import Image, resampled
 from mabrel.steps.extent import Box
 from mabrel.steps.piece import Array, Piece
@@ -17,8 +18,11 @@ from mabrel.steps.scene import Scene
 
 _LINE = 8192
 _BORDER = 2  # pixels around a picture, for what cubic interpolation reads beyond its edge
+_AS_IT_IS, _REPEATED, _MIRRORED = 0, 1, 2
 Fit = Literal["stretch", "fit", "cover", "tile", "mirror"]
 Lies = Literal["lettering", "frame"]
+_FOLDS: dict[Fit, int] = {"fit": _AS_IT_IS, "tile": _REPEATED}
+"""How what lies beyond the edges of a picture is folded back into it; others are mirrored."""
 
 
 @dataclass(frozen=True)
@@ -99,34 +103,57 @@ def laid_over(region: Region, box: Box, image: Image, lay: Lay) -> Array:
     x = np.arange(region.width, dtype=np.float32) + np.float32(region.left + 0.5)
     y = np.arange(region.height, dtype=np.float32) + np.float32(region.top + 0.5)
     x, y = x - (left + right) / 2 - lay.shift[0], y - (top + bottom) / 2 - lay.shift[1]
-    turn = math.radians(lay.turn)
-    u = x[None, :] * math.cos(turn) + y[:, None] * math.sin(turn)
-    v = y[:, None] * math.cos(turn) - x[None, :] * math.sin(turn)
-    # In shares of one picture; its middle lies on the box's middle.
-    u, v = u / across + 0.5, v / down + 0.5
     rows, columns = shown.shape[:2]
-    magnified = across > 1.2 * columns
+    fold = _FOLDS.get(lay.fit, _MIRRORED)
+    u, v = _shares(x, y, math.radians(lay.turn), (across, down), fold)
     if lay.blocky:
-        return _blocks(shown, u, v, lay.fit)
-    if lay.fit == "tile":
-        tiled = _looked_up(_wrapped(shown), np.mod(u, 1) * columns, np.mod(v, 1) * rows, magnified)
-        return _not_finer(tiled, shown, min(across, down))
+        return _blocks(shown, u, v)
+    u *= np.float32(columns)
+    v *= np.float32(rows)
+    magnified = across > 1.2 * columns
     if lay.fit == "fit":
         # Cubic interpolation would overshoot at the edge to nothing.
-        return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u * columns, v * rows, False)
-    mirrored_u, mirrored_v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
-    wide = _wrapped(shown, cv2.BORDER_REFLECT)
-    looked = _looked_up(wide, mirrored_u * columns, mirrored_v * rows, magnified)
-    return _not_finer(looked, shown, min(across, down))
+        return _looked_up(_wrapped(shown, cv2.BORDER_CONSTANT), u, v, False)
+    wide = _wrapped(shown, cv2.BORDER_WRAP if lay.fit == "tile" else cv2.BORDER_REFLECT)
+    return _not_finer(_looked_up(wide, u, v, magnified), shown, min(across, down))
 
 
-def _blocks(shown: Array, u: NDArray[Any], v: NDArray[Any], fit: Fit) -> Array:
+def _shares(
+    x: Array, y: Array, turn: float, size: tuple[float, float], fold: int
+) -> tuple[Array, Array]:
+    """Where pixels at x (W) and y (H) from the middle of a picture of this size lie in it, as
+    shares of that, (H, W) each; beyond its edges by its `fold`."""
+    u, v = np.empty((2, len(y), len(x)), np.float32)
+    way = np.float32(math.cos(turn)), np.float32(math.sin(turn))
+    _find_shares(x, y, way, np.array(size, np.float32), fold, u, v)
+    return u, v
+
+
+@kernel(parallel=True)
+def _find_shares(x, y, way, size, fold, u, v):  # type: ignore[no-untyped-def]
+    cos, sin = way
+    half = np.float32(0.5)
+    for line in numba.prange(len(y)):
+        j = np.int64(line)
+        for i in range(len(x)):
+            u[j, i] = _folded((x[i] * cos + y[j] * sin) / size[0] + half, fold)
+            v[j, i] = _folded((y[j] * cos - x[i] * sin) / size[1] + half, fold)
+
+
+@kernel(inline="always")
+def _folded(place, fold):  # type: ignore[no-untyped-def]
+    one, two = np.float32(1), np.float32(2)
+    if fold == _REPEATED:
+        return place - np.floor(place)
+    if fold == _MIRRORED:
+        beyond = place - two * np.floor(place / two)
+        return one - abs(beyond - one)
+    return place
+
+
+def _blocks(shown: Array, u: Array, v: Array) -> Array:
     """The pixel of the picture at each place: no block runs over into the next."""
     rows, columns = shown.shape[:2]
-    if fit == "tile":
-        u, v = np.mod(u, 1), np.mod(v, 1)
-    elif fit != "fit":
-        u, v = (1 - np.abs(np.mod(place, 2) - 1) for place in (u, v))
     there = (u >= 0) & (u < 1 + 1e-6) & (v >= 0) & (v < 1 + 1e-6)
     x = np.clip(np.floor(u * columns), 0, columns - 1).astype(np.int32)
     y = np.clip(np.floor(v * rows), 0, rows - 1).astype(np.int32)
@@ -163,10 +190,10 @@ def _wrapped(shown: Array, border: int = cv2.BORDER_WRAP) -> Array:
 def _looked_up(wide: Array, u: Array, v: Array, magnified: bool) -> Array:
     """At pixel places measured from the picture's own corner."""
     shift = np.float32(_BORDER - 0.5)
-    maps = (u.astype(np.float32) + shift, v.astype(np.float32) + shift)
+    maps = (u + shift, v + shift)
     how = cv2.INTER_CUBIC if magnified else cv2.INTER_LINEAR
-    looked = cv2.remap(wide, *maps, how, borderMode=cv2.BORDER_CONSTANT)
-    return np.asarray(np.clip(looked, 0, None), np.float32)
+    looked = np.asarray(cv2.remap(wide, *maps, how, borderMode=cv2.BORDER_CONSTANT), np.float32)
+    return np.maximum(looked, np.float32(0), out=looked) if magnified else looked
 
 
 def tiled_at(image: Image, u: Array, v: Array, size: float) -> Array:
@@ -179,7 +206,7 @@ def tiled_at(image: Image, u: Array, v: Array, size: float) -> Array:
     wide = _wrapped(shown, cv2.BORDER_REFLECT)
     # In lines of a bounded length: OpenCV looks up no more than 32,767 places in one.
     lines = -(-max(across.size, 1) // _LINE)
-    places = np.zeros((2, lines * _LINE))
+    places = np.zeros((2, lines * _LINE), np.float32)
     places[:, : across.size] = across * columns, along * rows
     u_lines, v_lines = places.reshape(2, lines, _LINE)
     looked = _looked_up(wide, u_lines, v_lines, False)
