@@ -21,6 +21,7 @@ from mabrel.render import Cache, Node, Renderer, nodes_of
 from mabrel.source import LetteringStyle, coverage, outline_text
 from mabrel.steps import Piece, Region, kinds
 from mabrel.steps.faces.flattening import flattened
+from mabrel.steps.faces.painting import ink
 from mabrel.title import Step, Title, parse_title
 
 Array = NDArray[np.float32]
@@ -78,7 +79,8 @@ def word_coverage() -> Array:
 
 def chain(matte: Array) -> Array:
     """Blur → diffuse and highlight → tone → drop shadow, on a whole frame in float."""
-    height = gaussian_blur(matte, 8) * np.float32(40)
+    height = gaussian_blur(matte, 8)
+    height *= np.float32(40)
     lit = shade(height, [Light(225, 45)], Material(0, 1, 0.6, 20))
     tone = brightness(lit.diffuse) + brightness(lit.highlight)
     stops = [
@@ -87,8 +89,9 @@ def chain(matte: Array) -> Array:
         ColourStop(1, (1, 1, 0.9, 1)),
     ]
     face = gradient_map(tone, stops)
-    shadow = np.zeros_like(face)
-    shadow[..., 3] = np.roll(gaussian_blur(matte, 10), (18, 12), (0, 1)) * np.float32(0.6)
+    fallen = np.roll(gaussian_blur(matte, 10), (18, 12), (0, 1))
+    fallen *= np.float32(0.6)
+    shadow = ink((0.0, 0.0, 0.0), fallen)
     rows, columns = matte.shape
     region = Region(0, 0, columns, rows)
     box = (0.0, 0.0, float(columns), float(rows))

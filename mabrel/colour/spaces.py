@@ -91,6 +91,8 @@ def _convert(image, to_light, out):  # type: ignore[no-untyped-def]
 
 def brightness(colour: Array) -> Array:
     """Brightness (…) of straight or premultiplied encoded colour (…, 3 or 4)."""
+    if colour.strides[-1] == 0 and colour.shape[-1] > 1:  # one channel is all of them
+        return np.ascontiguousarray(colour[..., 0], np.float32)
     if colour.ndim == 3 and colour.dtype == np.float32:
         out = np.empty(colour.shape[:2], np.float32)
         _weigh(colour, np.array(LUMA, np.float32), out)

@@ -56,25 +56,29 @@ def normals(
 
 
 @kernel(inline="always")
-def _write(out, y, x, dx, dy):  # type: ignore[no-untyped-def]
+def _write(row, x, dx, dy):  # type: ignore[no-untyped-def]
     scale = np.float32(1) / np.sqrt(dx * dx + dy * dy + np.float32(1))
-    out[y, x, 0] = -dx * scale
-    out[y, x, 1] = -dy * scale
-    out[y, x, 2] = scale
+    row[x, 0], row[x, 1], row[x, 2] = -dx * scale, -dy * scale, scale
 
 
 @kernel(parallel=True)
 def _central(height, depth, out):  # type: ignore[no-untyped-def]
-    rows, columns = height.shape
-    half = np.float32(0.5) * depth
-    for line in numba.prange(rows):
+    for line in numba.prange(height.shape[0]):
         y = np.int64(line)
-        up, down = max(y - 1, 0), min(y + 1, rows - 1)
-        for x in range(columns):
-            left, right = max(x - 1, 0), min(x + 1, columns - 1)
-            dx = half * (height[y, right] - height[y, left])
-            dy = half * (height[down, x] - height[up, x])
-            _write(out, y, x, dx, dy)
+        normals_of_row(height, y, depth, out[y])
+
+
+@kernel()
+def normals_of_row(height, y, depth, out):  # type: ignore[no-untyped-def]
+    """`normals` of the row `y` of a relief (H, W), for kernels: into `out` (W, 3)."""
+    rows, columns = height.shape
+    half, last = np.float32(0.5) * depth, height.shape[1] - 1
+    row, up, down = height[y], height[max(y - 1, 0)], height[min(y + 1, rows - 1)]
+    for x in range(1, columns - 1):
+        _write(out, x, half * (row[x + 1] - row[x - 1]), half * (down[x] - up[x]))
+    for x in (0, last):
+        across = half * (row[min(x + 1, last)] - row[max(x - 1, 0)])
+        _write(out, x, across, half * (down[x] - up[x]))
 
 
 @kernel(parallel=True)
@@ -87,7 +91,7 @@ def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
         up, down = max(y - 1, 0), min(y + 1, rows - 1)
         for x in range(columns):
             if inside[y, x] < level:
-                _write(out, y, x, np.float32(0), np.float32(0))
+                _write(out[y], x, np.float32(0), np.float32(0))
                 continue
             left, right = max(x - 1, 0), min(x + 1, columns - 1)
             around = min(inside[y, left], inside[y, right], inside[up, x], inside[down, x])
@@ -97,7 +101,7 @@ def _within(height, inside, depth, out):  # type: ignore[no-untyped-def]
             else:
                 dx, dy = _fitted_slope(height, inside, y, x)
                 dx, dy = depth * dx, depth * dy
-            _write(out, y, x, dx, dy)
+            _write(out[y], x, dx, dy)
 
 
 @kernel()

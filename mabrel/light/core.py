@@ -48,15 +48,6 @@ def all_distant(kinds):  # type: ignore[no-untyped-def]
 
 
 @kernel(inline="always")
-def faces_as_beside(normal, y, x):  # type: ignore[no-untyped-def]
-    """Whether a place has the normal of the one to the left of it: what lies level, or even, then
-    looks as that does under lights that are `all_distant`."""
-    if x == 0 or normal[y, x, 0] != normal[y, x - 1, 0]:
-        return False
-    return normal[y, x, 1] == normal[y, x - 1, 1] and normal[y, x, 2] == normal[y, x - 1, 2]
-
-
-@kernel(inline="always")
 def towards(i, x, y, z, directions, places, kinds, axes, edges):  # type: ignore[no-untyped-def]
     """Unit vector from a place to light `i`, and the share of it that is sent there.
 

@@ -8,9 +8,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mabrel.kernels import kernel
-from mabrel.light.core import all_distant, answered, faces_as_beside, power_table
+from mabrel.light.core import all_distant, answered, power_table
 from mabrel.light.exposure import SHOULDER, exposure, tone_of
 from mabrel.light.light import Light
+from mabrel.light.rows import answer_row, go_on, uneven
 from mabrel.light.table import ABOVE, light_table, strengths_of
 
 Array = NDArray[np.float32]
@@ -75,32 +76,28 @@ def relative_shading(
     _relative(
         normal, relief.height, np.array(relief.origin, np.float32), table, strengths, colours,
         np.float32(wrap), exposed, np.float32(1 / (1 + 2 * ambient)), np.float32(diffuse),
-        power_table(tightness), tone, gloss, tint,
+        np.float32(tightness), power_table(tightness), tone, gloss, tint,
     )  # fmt: skip
     return RelativeShading(tone, gloss[..., 0] if white else gloss, None if white else tint)
 
 
 @kernel(parallel=True)
 def _relative(  # type: ignore[no-untyped-def]
-    normal, height, origin, table, strengths, colours, wrap, exposed, spared, diffuse, powers,
-    tone, gloss, tint,
+    normal, height, origin, table, strengths, colours, wrap, exposed, spared, diffuse, tightness,
+    powers, tone, gloss, tint,
 ):  # fmt: skip
-    gain, bias, knee, white = exposed
     rows, columns = normal.shape[:2]
     tinted = tint.shape[0] > 0
-    zero, half, one = np.float32(0), np.float32(0.5), np.float32(1)
+    zero, one = np.float32(0), np.float32(1)
     distant = all_distant(table[3])
     for line in numba.prange(rows):
         y = np.int64(line)
+        if distant:
+            light = tint[y] if tinted else tint.reshape(-1, 3)
+            _row(normal[y], table, strengths, colours, wrap, tightness, tone[y], gloss[y], light)
+            _to_tones(exposed, spared, diffuse, tone[y])
+            continue
         for x in range(columns):
-            if distant and faces_as_beside(normal, y, x):
-                tone[y, x] = tone[y, x - 1]
-                for c in range(gloss.shape[2]):
-                    gloss[y, x, c] = gloss[y, x - 1, c]
-                if tinted:
-                    for c in range(3):
-                        tint[y, x, c] = tint[y, x - 1, c]
-                continue
             nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
             total, shine = zero, zero
             red, green, blue = zero, zero, zero
@@ -124,12 +121,52 @@ def _relative(  # type: ignore[no-untyped-def]
                 blue += share * colours[i, 2]
                 for c in range(gloss.shape[2]):
                     gloss[y, x, c] += shine * colours[i, c]
-            off = (tone_of(total, gain, bias, knee, white) - half) * diffuse
-            if off < 0:
-                off *= spared
-            tone[y, x] = min(max(half + off, zero), one)
+            tone[y, x] = total
             if tinted:
                 scale = one / max(total, np.float32(1e-6))
                 tint[y, x, 0] = red * scale
                 tint[y, x, 1] = green * scale
                 tint[y, x, 2] = blue * scale
+        _to_tones(exposed, spared, diffuse, tone[y])
+
+
+@kernel()
+def _row(normal, table, strengths, colours, wrap, tightness, total, gloss, tint):  # type: ignore[no-untyped-def]
+    """A row (N) under distant lights: all that it receives, what it mirrors (N, 1 or 3), and in
+    `tint` (N, 3), unless that is empty, the colour of what it receives."""
+    count, tinted = uneven(normal), tint.shape[0] > 0
+    shares, shines = np.empty(count, np.float32), np.empty(count, np.float32)
+    total[:], gloss[:], tint[:] = 0, 0, 0
+    for i in range(strengths.shape[0]):
+        strength = strengths[i]
+        if strength <= 0:
+            continue
+        answer_row(i, normal[:count], table, wrap, True, tightness, shares, shines)
+        for x in range(count):
+            total[x] += shares[x] * strength
+        for c in range(gloss.shape[1]):
+            own = strength * colours[i, c] if tinted else strength
+            for x in range(count):
+                gloss[x, c] += shines[x] * own
+        for c in range(3 if tinted else 0):
+            own = strength * colours[i, c]
+            for x in range(count):
+                tint[x, c] += shares[x] * own
+    for c in range(3 if tinted else 0):
+        for x in range(count):
+            tint[x, c] /= max(total[x], np.float32(1e-6))
+    total[count:] = total[0]
+    go_on(gloss, count)
+    if tinted:
+        go_on(tint, count)
+
+
+@kernel(inline="always")
+def _to_tones(exposed, spared, diffuse, row):  # type: ignore[no-untyped-def]
+    """From the light that a row receives to its tones, in place."""
+    gain, bias, knee, white = exposed
+    zero, half, one = np.float32(0), np.float32(0.5), np.float32(1)
+    for x in range(row.shape[0]):
+        off = (tone_of(row[x], gain, bias, knee, white) - half) * diffuse
+        off = off * spared if off < zero else off
+        row[x] = min(max(half + off, zero), one)

@@ -8,13 +8,15 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.normals import normals
+from mabrel.field.normals import normals_of_row
 from mabrel.kernels import kernel
-from mabrel.light.core import all_distant, answered, faces_as_beside, power_table
+from mabrel.light.core import all_distant, answered, power_table
 from mabrel.light.light import Light
+from mabrel.light.rows import answer_row, go_on, uneven
 from mabrel.light.table import light_table
 
 Array = NDArray[np.float32]
+_UNKNOWN = np.empty((0, 0, 3), np.float32)  # normals: those of the relief
 
 
 @dataclass(frozen=True)
@@ -80,7 +82,8 @@ def shade(
     >>> round(float(lit.diffuse[1, 1, 0]), 3)
     0.5
     """
-    return shade_normals(normals(height), lights, material or Material(), height, origin)
+    height = np.ascontiguousarray(height, np.float32)
+    return _shaded(_UNKNOWN, height, lights, material or Material(), origin)
 
 
 def shade_normals(
@@ -92,45 +95,61 @@ def shade_normals(
 ) -> Shading:
     """`shade`, from unit normals (H, W, 3); without `height` the relief counts as flat for the
     places of lights."""
+    flat = np.zeros(normal.shape[:2], np.float32) if height is None else height
+    return _shaded(normal, flat, lights, material, origin)
+
+
+def _shaded(
+    normal: Array,
+    height: Array,
+    lights: Sequence[Light],
+    material: Material,
+    origin: tuple[float, float],
+) -> Shading:
     colours = np.array(
         [[channel * light.strength for channel in light.colour] for light in lights], np.float32
     ).reshape(-1, 3)
     if (colours == colours[:, :1]).all():  # white and grey lights: one channel is all three
         colours = np.ascontiguousarray(colours[:, :1])
-    channels = (*normal.shape[:2], colours.shape[1])
+    channels = (*height.shape, colours.shape[1])
     diffuse, highlight = np.empty(channels, np.float32), np.empty(channels, np.float32)
     _shade(
         normal,
-        np.zeros(normal.shape[:2], np.float32) if height is None else height,
+        height,
         np.array(origin, np.float32),
         light_table(lights),
         colours,
         np.float32(material.ambient),
         np.float32(material.diffuse),
         np.float32(material.highlight),
+        np.float32(material.tightness),
         power_table(material.tightness),
         diffuse,
         highlight,
     )
-    return Shading(np.broadcast_to(diffuse, normal.shape), np.broadcast_to(highlight, normal.shape))
+    shape = (*height.shape, 3)
+    return Shading(np.broadcast_to(diffuse, shape), np.broadcast_to(highlight, shape))
 
 
 @kernel(parallel=True)
 def _shade(  # type: ignore[no-untyped-def]
-    normal, height, origin, table, colours, ambient, kd, ks, powers, diffuse, highlight
+    normals, height, origin, table, colours, ambient, kd, ks, tightness, powers, diffuse, highlight
 ):
-    rows, columns = normal.shape[:2]
+    rows, columns = height.shape
     none = np.float32(0)
     distant = all_distant(table[3])
     for line in numba.prange(rows):
         y = np.int64(line)
+        if normals.shape[0] > 0:
+            normal = normals[y]
+        else:  # row by row, so that they stay in the processor's cache
+            normal = np.empty((columns, 3), np.float32)
+            normals_of_row(height, y, np.float32(1), normal)
+        if distant:
+            _shade_row(normal, table, colours, ambient, kd, ks, tightness, diffuse[y], highlight[y])
+            continue
         for x in range(columns):
-            nx, ny, nz = normal[y, x, 0], normal[y, x, 1], normal[y, x, 2]
-            if distant and faces_as_beside(normal, y, x):
-                for c in range(colours.shape[1]):
-                    diffuse[y, x, c] = diffuse[y, x - 1, c]
-                    highlight[y, x, c] = highlight[y, x - 1, c]
-                continue
+            nx, ny, nz = normal[x, 0], normal[x, 1], normal[x, 2]
             for c in range(colours.shape[1]):
                 diffuse[y, x, c] = ambient
                 highlight[y, x, c] = 0
@@ -142,3 +161,19 @@ def _shade(  # type: ignore[no-untyped-def]
                 for c in range(colours.shape[1]):
                     diffuse[y, x, c] += kd * share * colours[i, c]
                     highlight[y, x, c] += ks * shine * colours[i, c]
+
+
+@kernel()
+def _shade_row(normal, table, colours, ambient, kd, ks, tightness, diffuse, highlight):  # type: ignore[no-untyped-def]
+    count = uneven(normal)
+    shares, shines = np.empty(count, np.float32), np.empty(count, np.float32)
+    diffuse[:], highlight[:] = ambient, 0
+    for i in range(colours.shape[0]):
+        answer_row(i, normal[:count], table, np.float32(0), True, tightness, shares, shines)
+        for c in range(colours.shape[1]):
+            falls, mirrored = kd * colours[i, c], ks * colours[i, c]
+            for x in range(count):
+                diffuse[x, c] += falls * shares[x]
+                highlight[x, c] += mirrored * shines[x]
+    go_on(diffuse, count)
+    go_on(highlight, count)

@@ -25,10 +25,11 @@ def flattened(piece: Piece, face_opacity: float = 1.0) -> Array:
     if piece.is_plane:
         return piece.face
     face = flattened_face(piece, face_opacity)
-    picture = np.zeros(face.shape, np.float32)  # its memory is first touched where there is ink
     if piece.behind is None:
+        picture = np.zeros(face.shape, np.float32)  # memory is first touched where there is ink
         _cut_out(face, piece.matte, picture)
     else:
+        picture = np.empty(face.shape, np.float32)
         _cut_out_over(face, piece.matte, piece.behind, picture)
     return picture if piece.front is None else over(picture, piece.front)
 
