@@ -1,6 +1,7 @@
 """Fractal noise: clouds, and streaks when it is stretched."""
 
-from typing import Any
+from collections.abc import Sequence
+from typing import Any, NamedTuple
 
 import numba
 import numpy as np
@@ -41,22 +42,21 @@ def fractal_noise(
     """
     if not (size[0] > 0 and size[1] > 0):
         raise ValueError(f"size must be more than 0, not {size}")
-    out = np.zeros(shape, np.float32)
+    shown = []
     total, weight = 0.0, 1.0
     for octave in range(octaves):
         width, height = size[0] / 2**octave, size[1] / 2**octave
-        shown = min(max(min(width, height) - 1.5, 0.0), 1.0)
+        share = min(max(min(width, height) - 1.5, 0.0), 1.0)
         total += weight
-        if shown > 0:
+        if share > 0:
             draw = np.uint32(seed * 31 + octave)
-            gain = np.float32(weight * shown)
-            place = phase * 2**octave
-            add_noise(out, origin, (width, height), place, draw, gain, ridged, around)
+            shown.append(Octave(width, height, phase * 2**octave, draw, weight * share))
         weight *= roughness
     # Gradient noise keeps within about ±0.7; a sum of octaves rarely leaves half of that.
-    if ridged:
-        return np.asarray(np.clip(1 - out / np.float32(total) * np.float32(2.2), 0, 1), np.float32)
-    return np.asarray(0.5 + out / np.float32(total) * np.float32(0.95), np.float32)
+    out = np.zeros(shape, np.float32)
+    lift, gain = (1.0, -2.2) if ridged else (0.5, 0.95)
+    _add(out, origin, shown, around, ridged, lift, gain / total)
+    return np.clip(out, 0, 1, out=out) if ridged else out
 
 
 @kernel(inline="always")
@@ -95,56 +95,118 @@ def _gradient_noise(u, v, z, seed, around):  # type: ignore[no-untyped-def]
     return total
 
 
-def add_noise(
+class Octave(NamedTuple):
+    """One layer of noise: how wide and how high its blobs are in pixels, its phase, its draw and
+    how much of it there is."""
+
+    width: float
+    height: float
+    phase: float
+    seed: np.uint32
+    gain: float
+
+
+def _add(
     out: NDArray[np.float32],
     origin: tuple[float, float],
-    size: tuple[float, float],
-    phase: float,
-    seed: np.uint32,
-    gain: np.float32,
+    octaves: Sequence[Octave],
+    around: int,
     ridged: bool = False,
-    around: int = ROUND,
+    lift: float = 0.0,
+    gain: float = 1.0,
 ) -> None:
-    """Add one octave, `gain` times, to a picture (H, W) whose first pixel lies at `origin`.
+    """Sum up octaves over a picture (H, W) whose first pixel lies at `origin`, `gain` times, and
+    add that and `lift` to what is there.
 
     Between four points of the lattice the noise is linear in their slopes, and a row of pixels
     looks at two rows of them: so those are blended once a row, and a pixel costs a few sums.
     """
-    start, per = np.array(origin, np.float64), 1 / np.array(size, np.float64)
-    _add(out, start, per, float(phase), seed, around, gain, ridged)
+    if not octaves:
+        out += np.float32(lift)
+        return
+    _add_octaves(
+        out,
+        np.array(origin, np.float64),
+        np.array([(1 / each.width, 1 / each.height) for each in octaves], np.float64),
+        np.array([each.phase for each in octaves], np.float64),
+        np.array([each.seed for each in octaves], np.uint32),
+        np.array([each.gain * gain for each in octaves], np.float32),
+        around,
+        ridged,
+        np.float32(lift),
+    )
 
 
 @kernel(parallel=True)
-def _add(out, start, per, phase, seed, around, gain, ridged):  # type: ignore[no-untyped-def]
+def _add_octaves(out, start, pers, phases, seeds, gains, around, ridged, lift):  # type: ignore[no-untyped-def]
     height, width = out.shape
-    left, top = int(np.floor(start[0] * per[0])), int(np.floor(start[1] * per[1]))
-    right = int(np.floor((start[0] + (width - 1)) * per[0])) + 1
-    low = int(np.floor((start[1] + (height - 1)) * per[1])) + 1
-    slopes = np.zeros((low - top + 1, right - left + 1, 3), np.float32)
-    many = slopes.shape[1]
-    for row in numba.prange(slopes.shape[0]):
-        _draw_slopes(slopes[row], left, top + np.int64(row), phase, seed, around)
-    one = np.float32(1)
-    columns = np.empty(width, np.int64)
-    across, ease = np.empty(width, np.float32), np.empty(width, np.float32)
-    for x in range(width):
-        columns[x], across[x], ease[x] = _place((start[0] + x) * per[0], left)
+    count = gains.shape[0]
+    first, size = np.empty((count, 2), np.int64), np.empty((count, 2), np.int64)
+    for k in range(count):  # the lattice points that it needs: columns and rows
+        for axis, pixels in ((0, width), (1, height)):
+            first[k, axis] = int(np.floor(start[axis] * pers[k, axis]))
+            last = int(np.floor((start[axis] + (pixels - 1)) * pers[k, axis])) + 1
+            size[k, axis] = last - first[k, axis] + 1
+    begins = np.zeros(count + 1, np.int64)
+    rows = np.zeros(count + 1, np.int64)
+    begins[1:], rows[1:] = np.cumsum(size[:, 0] * size[:, 1]), np.cumsum(size[:, 1])
+    slopes = np.zeros((begins[count], 3), np.float32)
+    for line in numba.prange(rows[count]):
+        k = np.searchsorted(rows, np.int64(line), side="right") - 1
+        row = np.int64(line) - rows[k]
+        here = begins[k] + row * size[k, 0]
+        _draw_slopes(
+            slopes[here : here + size[k, 0]], first[k, 0], first[k, 1] + row, phases[k], seeds[k],
+            around,
+        )  # fmt: skip
+    widest = size[:, 0].max()
+    across, ease = np.empty((count, width), np.float32), np.empty((count, width), np.float32)
+    cells = np.full((count, widest + 1), width, np.int64)
+    for k in range(count):
+        before = np.int64(-1)
+        for x in range(width):
+            column, across[k, x], ease[k, x] = _place((start[0] + x) * pers[k, 0], first[k, 0])
+            for passed in range(before + 1, column + 1):
+                cells[k, passed] = x
+            before = column
     for line in numba.prange(height):
         y = np.int64(line)
-        j, v, share = _place((start[1] + y) * per[1], top)
-        slope = np.empty(many, np.float32)
-        value = np.empty(many, np.float32)
-        for i in range(many):
-            a, b = slopes[j, i], slopes[j + 1, i]
-            above, below = a[1] * v + a[2], b[1] * (v - one) + b[2]
-            slope[i] = a[0] + (b[0] - a[0]) * share
-            value[i] = above + (below - above) * share
+        slope, value = np.empty(widest, np.float32), np.empty(widest, np.float32)
+        row = out[y]
+        for k in range(count):
+            j, v, share = _place((start[1] + y) * pers[k, 1], first[k, 1])
+            here = begins[k] + j * size[k, 0]
+            _blend_slopes(slopes[here : here + 2 * size[k, 0]], v, share, slope, value)
+            _add_row(row, slope, value, cells[k], across[k], ease[k], gains[k], ridged)
         for x in range(width):
-            i, u = columns[x], across[x]
-            before = slope[i] * u + value[i]
-            after = slope[i + 1] * (u - one) + value[i + 1]
-            noise = before + (after - before) * ease[x]
-            out[y, x] += gain * (abs(noise) if ridged else noise)
+            row[x] += lift
+
+
+@kernel()
+def _blend_slopes(two_rows, v, share, slope, value):  # type: ignore[no-untyped-def]
+    """Between two rows of lattice points, one after the other (2N, 3)."""
+    many = two_rows.shape[0] // 2
+    one = np.float32(1)
+    for i in range(many):
+        a, b = two_rows[i], two_rows[many + i]
+        above, below = a[1] * v + a[2], b[1] * (v - one) + b[2]
+        slope[i] = a[0] + (b[0] - a[0]) * share
+        value[i] = above + (below - above) * share
+
+
+@kernel()
+def _add_row(row, slope, value, cells, across, ease, gain, ridged):  # type: ignore[no-untyped-def]
+    """Cell by cell of the lattice; the one after the point `i` begins at the pixel `cells[i]`."""
+    one, width = np.float32(1), row.shape[0]
+    i = 0
+    while cells[i] < width:
+        first_slope, first, next_slope, then = slope[i], value[i], slope[i + 1], value[i + 1]
+        for x in range(cells[i], cells[i + 1]):
+            u = across[x]
+            before = first_slope * u + first
+            noise = before + (next_slope * (u - one) + then - before) * ease[x]
+            row[x] += gain * (abs(noise) if ridged else noise)
+        i += 1
 
 
 @kernel(inline="always")
@@ -185,12 +247,13 @@ def rough_picture(
     """`rough_noise` over a picture (H, W) whose first pixel lies at `origin`: about −1 to 1.
     Octaves whose blobs are finer than the pixels fade out, down to half of one."""
     out = np.zeros(shape, np.float32)
+    octaves = []
     for finer in (1, 2, 4):
         part = (size[0] / finer, size[1] / finer)
         shown = min(max(2 * min(part) - 1, 0.0), 1.0)
         if shown > 0:
-            gain = np.float32(1.4 / finer * shown)
-            add_noise(out, origin, part, phase, np.uint32(seed + finer), gain, around=around)
+            octaves.append(Octave(*part, phase, np.uint32(seed + finer), 1.4 / finer * shown))
+    _add(out, origin, octaves, around)
     return out
 
 
