@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { effectScope, nextTick, ref, shallowRef } from "vue";
 import { api } from "@/api/client";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
+import { learn, newPaces, shareOf } from "@/model/pace";
 import { title } from "./documents";
 
 vi.stubGlobal(
@@ -58,6 +59,31 @@ beforeEach(() => {
   sent = [];
   clock = 0;
   pictures();
+});
+
+describe("the pace", () => {
+  it("goes by half octaves, and stays at one while it nearly keeps up", () => {
+    const { setting: pace } = newPaces();
+    learn(pace, 1, 15 + 25 * 4.2);
+    expect(shareOf(pace)).toBe(0.5);
+    for (const full of [3, 5.5, 4, 7]) {
+      pace.full = 15 + 25 * full;
+      expect(shareOf(pace)).toBe(0.5);
+    }
+    pace.full = 15 + 25 * 8;
+    expect(shareOf(pace)).toBeCloseTo(0.354, 3);
+    pace.full = 15 + 25 * 1.1;
+    expect(shareOf(pace)).toBe(1);
+    pace.full = 4000;
+    expect(shareOf(pace)).toBe(0.3);
+  });
+
+  it("begins with the coarsest where the hand looks", () => {
+    const { looking: pace } = newPaces();
+    expect(shareOf(pace)).toBe(0.12);
+    learn(pace, 0.12, 15 + 25 * 0.12 ** 2 * 2);
+    expect(shareOf(pace)).toBeCloseTo(0.707, 3);
+  });
 });
 
 describe("the preview", () => {

@@ -1,6 +1,7 @@
 // The picture that follows the hand: one request at a time, always for the newest state.
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
 import { api, bytesOf, saidBy, session } from "@/api/client";
+import { lags, learn, newPaces, shareOf } from "@/model/pace";
 import { placeInFrame, type Part, type PixelPlace } from "@/model/part";
 import type { Title } from "@/model/title";
 
@@ -22,13 +23,6 @@ export interface Shown {
   /** Where the image lies in a picture of the whole frame. */
   place: PixelPlace;
 }
-
-const LAG = 40; // milliseconds that a picture may take while the hand moves
-const FIXED = 15; // of them what any picture takes, however small
-/** Of the full scale: under a hand that sets something, coarser ones help nobody; where it looks for
- * a moment, a coarser one at once is better than a finer one later, so it begins with one. `full` is
- * what a picture at full scale took lately, of those that were asked for so. */
-const newPaces = () => ({ setting: { least: 0.3, full: 0 }, looking: { least: 0.12, full: Infinity } });
 
 export function usePreview(
   ask: Ref<PreviewAsk | null>, moving: Ref<boolean>, lane = "proof", looking: () => boolean = () => false,
@@ -54,16 +48,14 @@ export function usePreview(
     busy.value = true;
     pending = false;
     const pace = looking() ? paces.looking : paces.setting;
-    const coarse = moving.value && pace.full > LAG;
-    const share = coarse ? Math.max(pace.least, Math.sqrt((LAG - FIXED) / (pace.full - FIXED))) : 1;
+    const coarse = moving.value && lags(pace);
+    const share = coarse ? shareOf(pace) : 1;
     const control = new AbortController();
     running = { control, coarse };
     const began = performance.now();
     try {
       await load(wanted, wanted.scale * share, coarse, control.signal);
-      const took = performance.now() - began;
-      const atFull = FIXED + Math.max(took - FIXED, 1) / (share * share);
-      pace.full = pace.full > 0 && isFinite(pace.full) ? 0.6 * pace.full + 0.4 * atFull : atFull;
+      learn(pace, share, performance.now() - began);
     } catch (error) {
       if (!control.signal.aborted) {
         fault.value = saidBy(error);

@@ -1,0 +1,38 @@
+// How fine a picture may be so that it keeps up with a hand, by what others took.
+
+const LAG = 40; // milliseconds that a picture may take while the hand moves
+const FIXED = 15; // of them what any picture takes, however small
+const KEPT = 0.4; // steps by which the last one may be off and stays
+
+export interface Pace {
+  /** Share of the full scale, at least. */
+  readonly least: number;
+  /** Milliseconds that a picture at full scale took lately, of those that were asked for so. */
+  full: number;
+  /** Half octaves below the full scale of the last picture that was too slow at that. */
+  step: number;
+}
+
+/** Under a hand that sets something, coarser ones help nobody; where it looks for a moment, a coarser
+ * one at once is better than a finer one later, so it begins with one. */
+export const newPaces = (): { setting: Pace; looking: Pace } => ({
+  setting: { least: 0.3, full: 0, step: 0 },
+  looking: { least: 0.12, full: Infinity, step: Infinity },
+});
+
+export const lags = (pace: Pace): boolean => pace.full > LAG;
+
+/** The share of the full scale at which a picture keeps up. It goes by half octaves, and stays where
+ * it was when in doubt: at the same scale the engine has all that the hand doesn't change. */
+export function shareOf(pace: Pace): number {
+  if (!lags(pace)) return 1;
+  const wanted = -Math.log2((LAG - FIXED) / (pace.full - FIXED)); // half octaves, as areas double
+  if (!(Math.abs(wanted - pace.step) < 0.5 + KEPT)) pace.step = Math.round(wanted);
+  return Math.max(pace.least, 2 ** (-pace.step / 2));
+}
+
+/** Learn from a picture at a share of the full scale. */
+export function learn(pace: Pace, share: number, milliseconds: number): void {
+  const atFull = FIXED + Math.max(milliseconds - FIXED, 1) / (share * share);
+  pace.full = pace.full > 0 && isFinite(pace.full) ? 0.6 * pace.full + 0.4 * atFull : atFull;
+}
