@@ -145,19 +145,19 @@ def _add_octaves(out, start, pers, phases, seeds, gains, around, ridged, lift): 
     for k in range(count):  # the lattice points that it needs: columns and rows
         for axis, pixels in ((0, width), (1, height)):
             first[k, axis] = int(np.floor(start[axis] * pers[k, axis]))
-            last = int(np.floor((start[axis] + (pixels - 1)) * pers[k, axis])) + 1
-            size[k, axis] = last - first[k, axis] + 1
+            end = int(np.floor((start[axis] + (pixels - 1)) * pers[k, axis])) + 1
+            size[k, axis] = end - first[k, axis] + 1
     begins = np.zeros(count + 1, np.int64)
     rows = np.zeros(count + 1, np.int64)
     begins[1:], rows[1:] = np.cumsum(size[:, 0] * size[:, 1]), np.cumsum(size[:, 1])
     slopes = np.zeros((begins[count], 3), np.float32)
     for line in numba.prange(rows[count]):
-        k = np.searchsorted(rows, np.int64(line), side="right") - 1
-        row = np.int64(line) - rows[k]
-        here = begins[k] + row * size[k, 0]
+        own = np.searchsorted(rows, np.int64(line), side="right") - 1
+        row = np.int64(line) - rows[own]
+        here = begins[own] + row * size[own, 0]
         _draw_slopes(
-            slopes[here : here + size[k, 0]], first[k, 0], first[k, 1] + row, phases[k], seeds[k],
-            around,
+            slopes[here : here + size[own, 0]], first[own, 0], first[own, 1] + row, phases[own],
+            seeds[own], around,
         )  # fmt: skip
     widest = size[:, 0].max()
     across, ease = np.empty((count, width), np.float32), np.empty((count, width), np.float32)
@@ -172,14 +172,14 @@ def _add_octaves(out, start, pers, phases, seeds, gains, around, ridged, lift): 
     for line in numba.prange(height):
         y = np.int64(line)
         slope, value = np.empty(widest, np.float32), np.empty(widest, np.float32)
-        row = out[y]
+        pixels = out[y]
         for k in range(count):
             j, v, share = _place((start[1] + y) * pers[k, 1], first[k, 1])
             here = begins[k] + j * size[k, 0]
             _blend_slopes(slopes[here : here + 2 * size[k, 0]], v, share, slope, value)
-            _add_row(row, slope, value, cells[k], across[k], ease[k], gains[k], ridged)
+            _add_row(pixels, slope, value, cells[k], across[k], ease[k], gains[k], ridged)
         for x in range(width):
-            row[x] += lift
+            pixels[x] += lift
 
 
 @kernel()

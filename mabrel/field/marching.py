@@ -7,7 +7,7 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 
 Array = NDArray[np.float32]
 _TILE = 16  # pixels along the parts in which the highest place is known
@@ -160,12 +160,17 @@ def _met(relief, x, y, across, down, high, over, low, under):  # type: ignore[no
 
 @kernel(parallel=True)
 def _march(relief, view, low, tops, peaks, hits):  # type: ignore[no-untyped-def]
-    rows, columns = relief.shape
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            hx, hy, hz = _hit(relief, view, low, tops, peaks, np.float32(x), np.float32(y))
-            hits[y, x, 0], hits[y, x, 1], hits[y, x, 2] = hx, hy, hz
+    rows = relief.shape[0]
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), rows, LANES):
+            _march_row(relief, view, low, tops, peaks, y, hits[y])
+
+
+@kernel()
+def _march_row(relief, view, low, tops, peaks, y, hits):  # type: ignore[no-untyped-def]
+    for x in range(hits.shape[0]):
+        hx, hy, hz = _hit(relief, view, low, tops, peaks, np.float32(x), np.float32(y))
+        hits[x, 0], hits[x, 1], hits[x, 2] = hx, hy, hz
 
 
 @kernel(inline="always")
@@ -214,27 +219,27 @@ def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped
 def _gather(relief, fields, view, low, tops, peaks, hits, out, lifted):  # type: ignore[no-untyped-def]
     rows, columns, channels = fields.shape
     fifth = np.float32(0.2)
-    for line in numba.prange(rows):
-        y = np.int64(line)
-        for x in range(columns):
-            for c in range(channels):
-                out[y, x, c] = 0
-            apart = _apart(hits, y, x)
-            lifted[y, x] = hits[y, x, 2]
-            if apart <= _APART:
-                _add_look(fields, hits[y, x, 0], hits[y, x, 1], np.float32(1), out, y, x)
-                continue
-            if apart <= _TORN:
-                _look_about(fields, hits, y, x, out)
-                continue
-            hx, hy, hz = hits[y, x, 0], hits[y, x, 1], hits[y, x, 2]
-            lifted[y, x] = min(max(hz, np.float32(0)), np.float32(1)) * fifth
-            _add_look(fields, hx, hy, fifth, out, y, x)
-            for i, j in _BESIDE:
-                at_x, at_y = np.float32(x) + i * fifth, np.float32(y) + j * fifth
-                hx, hy, hz = _hit(relief, view, low, tops, peaks, at_x, at_y)
-                lifted[y, x] += min(max(hz, np.float32(0)), np.float32(1)) * fifth
+    for lane in numba.prange(LANES):
+        for y in range(np.int64(lane), rows, LANES):
+            for x in range(columns):
+                for c in range(channels):
+                    out[y, x, c] = 0
+                apart = _apart(hits, y, x)
+                lifted[y, x] = hits[y, x, 2]
+                if apart <= _APART:
+                    _add_look(fields, hits[y, x, 0], hits[y, x, 1], np.float32(1), out, y, x)
+                    continue
+                if apart <= _TORN:
+                    _look_about(fields, hits, y, x, out)
+                    continue
+                hx, hy, hz = hits[y, x, 0], hits[y, x, 1], hits[y, x, 2]
+                lifted[y, x] = min(max(hz, np.float32(0)), np.float32(1)) * fifth
                 _add_look(fields, hx, hy, fifth, out, y, x)
+                for i, j in _BESIDE:
+                    at_x, at_y = np.float32(x) + i * fifth, np.float32(y) + j * fifth
+                    hx, hy, hz = _hit(relief, view, low, tops, peaks, at_x, at_y)
+                    lifted[y, x] += min(max(hz, np.float32(0)), np.float32(1)) * fifth
+                    _add_look(fields, hx, hy, fifth, out, y, x)
 
 
 @kernel(inline="always")

@@ -13,6 +13,7 @@ from mabrel.render.layer import LayerPlan
 from mabrel.steps import Array, Piece, Region
 from mabrel.steps.faces.flattening import WHOLE, flattened
 
+_MOST_OF_IT = 0.6
 _FARTHEST = 8192  # render pixels from the frame's centre: nothing is drawn beyond
 
 
@@ -79,8 +80,13 @@ def _own(plan: LayerPlan, piece: Piece, part: Region, scale: float) -> Array:
         seen = extent(plan, piece.region, scale).common(part)  # what it casts reaches further
         flat = flattened(piece.without_cast(), plan.face_opacity)
         return _placed(seen, _turned(plan, piece.region, flat, seen, scale), part)
-    there = piece.region.moved(*plan.origin).common(part)
-    own = piece.without_cast().cropped(there.moved(-plan.origin[0], -plan.origin[1]))
+    whole = piece.region.moved(*plan.origin)
+    there = whole.common(part)
+    if there.area > _MOST_OF_IT * whole.area:  # one plane less is cut than there are to it
+        flat = flattened(piece, plan.face_opacity)
+        kept = flat is piece.face and whole == part  # what is laid may be changed, a face not
+        return flat.copy() if kept else _placed(whole, flat, part)
+    own = piece.seen_in(there.moved(-plan.origin[0], -plan.origin[1]))
     return _placed(there, flattened(own, plan.face_opacity), part)
 
 
@@ -134,8 +140,10 @@ def _placed(there: Region, pixels: Array, region: Region) -> Array:
     """Pixels that lie in `there`, over `region`: nothing where they don't reach."""
     if there == region:
         return pixels
-    out = np.zeros((region.height, region.width, *pixels.shape[2:]), np.float32)
     common = there.common(region)
+    if common == region:
+        return np.ascontiguousarray(pixels[region.within(there)])
+    out = np.zeros((region.height, region.width, *pixels.shape[2:]), np.float32)
     if common.area:
         out[common.within(region)] = pixels[common.within(there)]
     return out

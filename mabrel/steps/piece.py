@@ -30,7 +30,8 @@ from mabrel.steps.region import Margin, Region
 Array = NDArray[np.float32]
 T = TypeVar("T")
 _ARRAYS = ("matte", "face", "height", "behind", "front", "body", "plate", "added")
-"""All fields that are arrays over its region; `grown`, `cropped` and `moved` go through them."""
+"""All fields that are arrays over its region; `grown` and `moved` go through them."""
+_SEEN = ("matte", "face", "behind", "front", "added")
 _NOTHING = np.zeros((0, 0), np.float32)
 
 
@@ -392,16 +393,21 @@ class Piece:
         under = None if known.under is None else change(known.under)
         return replace(known, behind=behind, under=under)
 
-    def cropped(self, part: Region) -> "Piece":
-        """A part of its region; what it casts stays as it is."""
+    def seen_in(self, part: Region) -> "Piece":
+        """What is seen of its card in a part of its region: matte and colours, but no relief and
+        nothing of what is solid."""
+        if part == self.region:
+            return self
         inside = part.within(self.region)
 
         def cut(array: Array) -> Array:
             return np.ascontiguousarray(array[inside])
 
-        changes = self._each(cut)
-        sides = self._sides_over(changes.get("behind"), cut)
-        return replace(self, region=part, sides=sides, memory=Memory(), inner=None, **changes)
+        bare = replace(
+            self, height=_NOTHING, body=None, plate=None, cast=None, reliefs={}, sides=None
+        )
+        changes = bare._each(cut, _SEEN)
+        return replace(bare, region=part, memory=Memory(), inner=None, **changes)
 
     def _each(
         self, change: Callable[[Array], Array], names: tuple[str, ...] = _ARRAYS

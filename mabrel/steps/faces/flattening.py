@@ -46,7 +46,8 @@ def solid_picture(piece: Piece, part: Region) -> Array:
     """(H, W, 4) over `part` of its region: only what is solid of it, face and sides, without
     shadows and glows."""
     inside = part.within(piece.region)
-    picture = flattened(piece.without_cast().cropped(part))
+    picture = flattened(piece.seen_in(part))
+    picture = picture.copy() if picture is piece.face else picture
     _keep_solid(picture, piece.solid[inside])
     return picture
 
@@ -60,7 +61,7 @@ def own_part(piece: Piece) -> tuple[Array, Region]:
     part = box.common(piece.region)
     if not part.area:
         return flattened(piece), piece.region
-    return flattened(piece.cropped(part)), part
+    return flattened(piece.seen_in(part)), part
 
 
 @kernel(parallel=True)
