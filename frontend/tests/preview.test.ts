@@ -81,8 +81,8 @@ describe("the pace", () => {
   it("begins with the coarsest where the hand looks", () => {
     const { looking: pace } = newPaces();
     expect(shareOf(pace)).toBe(0.12);
-    learn(pace, 0.12, 15 + 25 * 0.12 ** 2 * 2);
-    expect(shareOf(pace)).toBeCloseTo(0.707, 3);
+    learn(pace, 0.12, 15 + 15 * 0.12 ** 2 * 2 * 4);
+    expect(shareOf(pace)).toBeCloseTo(0.354, 3);
   });
 });
 

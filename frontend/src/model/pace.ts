@@ -1,10 +1,11 @@
 // How fine a picture may be so that it keeps up with a hand, by what others took.
 
-const LAG = 40; // milliseconds that a picture may take while the hand moves
-const FIXED = 15; // of them what any picture takes, however small
+const FIXED = 15; // milliseconds that any picture takes, however small
 const KEPT = 0.4; // steps by which the last one may be off and stays
 
 export interface Pace {
+  /** Milliseconds that a picture may take while the hand moves. */
+  readonly lag: number;
   /** Share of the full scale, at least. */
   readonly least: number;
   /** Milliseconds that a picture at full scale took lately, of those that were asked for so. */
@@ -14,19 +15,20 @@ export interface Pace {
 }
 
 /** Under a hand that sets something, coarser ones help nobody; where it looks for a moment, a coarser
- * one at once is better than a finer one later, so it begins with one. */
+ * one at once is better than a finer one later, so it begins with one. There the first picture at a
+ * new scale takes longer than those that come after it, and counts as much: so it may take less. */
 export const newPaces = (): { setting: Pace; looking: Pace } => ({
-  setting: { least: 0.3, full: 0, step: 0 },
-  looking: { least: 0.12, full: Infinity, step: Infinity },
+  setting: { lag: 40, least: 0.3, full: 0, step: 0 },
+  looking: { lag: 30, least: 0.12, full: Infinity, step: Infinity },
 });
 
-export const lags = (pace: Pace): boolean => pace.full > LAG;
+export const lags = (pace: Pace): boolean => pace.full > pace.lag;
 
 /** The share of the full scale at which a picture keeps up. It goes by half octaves, and stays where
  * it was when in doubt: at the same scale the engine has all that the hand doesn't change. */
 export function shareOf(pace: Pace): number {
   if (!lags(pace)) return 1;
-  const wanted = -Math.log2((LAG - FIXED) / (pace.full - FIXED)); // half octaves, as areas double
+  const wanted = -Math.log2((pace.lag - FIXED) / (pace.full - FIXED)); // half octaves, as areas double
   if (!(Math.abs(wanted - pace.step) < 0.5 + KEPT)) pace.step = Math.round(wanted);
   return Math.max(pace.least, 2 ** (-pace.step / 2));
 }
