@@ -5,7 +5,7 @@ import pytest
 
 from mabrel.field import signed_distance
 from mabrel.field.body import FACE, NOTHING, SIDE, Rays, Seen, march, met_between
-from mabrel.steps.sides.rays import BETWEEN, EDGE, LEFT_OUT, MARCHED, beside, looked_at
+from mabrel.steps.sides.rays import BETWEEN, EDGE, FEW, LEFT_OUT, MARCHED, beside, looked_at
 
 LENGTH = 40.0
 
@@ -55,16 +55,29 @@ def test_more_rays_are_sent_where_neighbours_differ_and_nowhere_else() -> None:
     assert (seen.what[5, 5], seen.what[60, 60]) == (NOTHING, FACE)
     textured = looked_at(seen.what, seen.place, same, every, every, True)
     assert (textured[seen.what == SIDE] != LEFT_OUT).all()
-    assert (textured == BETWEEN).sum() > 0.7 * (seen.what == SIDE).sum()
+    assert (textured == BETWEEN + FEW).sum() > 0.7 * (seen.what == SIDE).sum()
     none = np.zeros_like(every)
     assert not looked_at(seen.what, seen.place, same, none, every, True).any()
+
+
+@pytest.mark.parametrize(("apart", "few"), [(0.1, True), (0.3, False)])
+def test_few_rays_do_where_neighbours_hardly_differ(apart: float, few: bool) -> None:
+    seen = middles()
+    every = np.ones((120, 120), np.bool_)
+    checked = np.indices((120, 120)).sum(axis=0) % 2
+    colours = np.repeat((0.4 + apart * checked)[..., None], 4, axis=2).astype(np.float32)
+    how = looked_at(seen.what, seen.place, colours, every, every, False)
+    again = how[(how != LEFT_OUT) & (how != EDGE)]
+    assert len(again) > 1000
+    assert ((again & FEW > 0) == few).mean() > 0.95  # not at the border of what is known
 
 
 def test_rays_between_even_places_meet_what_followed_ones_meet() -> None:
     seen = middles()
     every = np.ones((120, 120), np.bool_)
     blank = np.zeros((120, 120, 4), np.float32)
-    y, x = np.nonzero(looked_at(seen.what, seen.place, blank, every, every, True) == BETWEEN)
+    how = looked_at(seen.what, seen.place, blank, every, every, True)
+    y, x = np.nonzero(how == BETWEEN + FEW)
     places = beside(5)
     columns, rows = x[:, None] + places[:, 0], y[:, None] + places[:, 1]
     between = met_between(
