@@ -1,6 +1,6 @@
 """Colour: codes, spaces, blending, curves and gradients."""
 
-from mabrel.colour.blending import MODES, blend, blend_colour, covering, over
+from mabrel.colour.blending import MODES, blend, blend_colour, blend_into, covering, over
 from mabrel.colour.codes import Rgb, Rgba, from_code, rgb_and_alpha
 from mabrel.colour.curves import apply_table, curve_table
 from mabrel.colour.gradients import ColourStop, blend_map, gradient_map, gradient_table
@@ -24,6 +24,7 @@ __all__ = [
     "apply_table",
     "blend",
     "blend_colour",
+    "blend_into",
     "blend_map",
     "brightness",
     "covering",

@@ -10,7 +10,7 @@ from mabrel.kernels import kernel
 
 Array = NDArray[np.float32]
 
-__all__ = ["MODES", "blend", "blend_colour", "covering", "over"]
+__all__ = ["MODES", "blend", "blend_colour", "blend_into", "covering", "over"]
 
 
 def blend(mode: str, backdrop: Array, source: Array) -> Array:
@@ -51,6 +51,12 @@ def blend(mode: str, backdrop: Array, source: Array) -> Array:
     return out
 
 
+def blend_into(mode: str, canvas: Array, source: Array, top: int, left: int) -> None:
+    """`blend` in place: lay a picture over a canvas (H, W, 4), its first pixel on the row `top` and
+    the column `left` of that; what lies beyond is left out."""
+    _blend_into(mode_index(mode), canvas, source, top, left)
+
+
 def blend_colour(
     mode: str, backdrop: Array, colour: tuple[float, float, float], coverage: Array
 ) -> Array:
@@ -81,6 +87,16 @@ def _blend(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
 
 
 @kernel(parallel=True)
+def _blend_into(mode, canvas, source, top, left):  # type: ignore[no-untyped-def]
+    first, last = max(left, 0), min(left + source.shape[1], canvas.shape[1])
+    for line in numba.prange(max(top, 0), min(top + source.shape[0], canvas.shape[0])):
+        y = np.int64(line)
+        if last > first:
+            row = canvas[y, first:last]
+            composite_row(mode, row, source[y - top, first - left : last - left], row)
+
+
+@kernel(parallel=True)
 def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ignore[no-untyped-def]
     rows, columns = backdrop.shape[:2]
     for line in numba.prange(rows):
@@ -91,7 +107,7 @@ def _blend_colour(mode, backdrop, red, green, blue, coverage, out):  # type: ign
         if most <= np.float32(0):
             out[y] = backdrop[y]
             continue
-        if goes_by_channels(mode, backdrop[y]):
+        if goes_by_channels(mode):
             planes = np.empty((8, columns), np.float32)
             planes[4], planes[5], planes[6], planes[7] = red, green, blue, coverage[y]
             composite_channels(mode, backdrop[y], planes, out[y])

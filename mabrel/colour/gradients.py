@@ -158,7 +158,7 @@ def _blend_map(mode, backdrop, luminance, table, out):  # type: ignore[no-untype
     rows, columns = luminance.shape
     for line in numba.prange(rows):
         y = np.int64(line)
-        if goes_by_channels(mode, backdrop[y]):
+        if goes_by_channels(mode):
             planes = np.empty((8, columns), np.float32)
             _look_up_row(luminance[y], table, planes[4:].T)
             straighten(planes)

@@ -21,7 +21,7 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
             rest = np.float32(1) - source[x, 3]
             for c in range(4):
                 out[x, c] = source[x, c] + backdrop[x, c] * rest
-    elif goes_by_channels(mode, backdrop):
+    elif goes_by_channels(mode):
         planes = np.empty((8, out.shape[0]), np.float32)
         split(source, planes[4:])
         straighten(planes)
@@ -35,15 +35,10 @@ def composite_row(mode, backdrop, source, out):  # type: ignore[no-untyped-def]
             out[x, 0], out[x, 1], out[x, 2], out[x, 3] = red, green, blue, alpha
 
 
-@kernel()
-def goes_by_channels(mode, backdrop):  # type: ignore[no-untyped-def]
-    """Whether `composite_channels` can do it: it knows the mode, and nowhere is nothing."""
-    if mode not in (_MULTIPLY, _SCREEN, _OVERLAY, _HARD, _SOFT):
-        return False
-    least = np.float32(1)
-    for x in range(backdrop.shape[0]):
-        least = min(least, backdrop[x, 3])
-    return least > _LEAST
+@kernel(inline="always")
+def goes_by_channels(mode):  # type: ignore[no-untyped-def]
+    """Whether `composite_channels` knows the mode."""
+    return mode in (_MULTIPLY, _SCREEN, _OVERLAY, _HARD, _SOFT)
 
 
 @kernel(inline="always")
@@ -56,10 +51,10 @@ def split(row, planes):  # type: ignore[no-untyped-def]
 
 @kernel(inline="always")
 def straighten(planes):  # type: ignore[no-untyped-def]
-    """Premultiplied channels in `planes[4:]` ((8, N)), in place."""
+    """Premultiplied channels in `planes[4:]` ((8, N)), in place; light without cover stays."""
     red, green, blue, alpha = planes[4], planes[5], planes[6], planes[7]
     for x in range(alpha.shape[0]):
-        over = np.float32(1) / alpha[x] if alpha[x] > _LEAST else np.float32(0)
+        over = np.float32(1) / alpha[x] if alpha[x] > _LEAST else np.float32(1)
         red[x], green[x], blue[x] = red[x] * over, green[x] * over, blue[x] * over
 
 
@@ -89,13 +84,16 @@ def composite_channels(mode, backdrop, planes, out):  # type: ignore[no-untyped-
 @kernel(inline="always")
 def _lay(mixed, row, straight, there, share):  # type: ignore[no-untyped-def]
     """Straight colours, of which there is a `share`, on a row of premultiplied ones that are
-    `there`, in place; `mixed` tells what comes of two straight ones."""
-    one = np.float32(1)
+    `there`, in place; `mixed` tells what comes of two straight ones. Light without cover is added
+    where nothing is, and changes nothing elsewhere."""
+    none, one = np.float32(0), np.float32(1)
     for x in range(row.shape[0]):
         own, of_it = row[x], there[x]
-        both = mixed(own * (one / of_it), straight[x])
+        inverse = one / of_it if of_it > _LEAST else none
+        both = mixed(own * inverse, straight[x])
         added = (one - of_it) * straight[x] + of_it * both
-        row[x] = share[x] * added + own * (one - share[x])
+        light = straight[x] if max(share[x], of_it) <= _LEAST else none
+        row[x] = share[x] * added + own * (one - share[x]) + light
 
 
 @kernel(inline="always")

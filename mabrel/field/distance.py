@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from mabrel.field.edge_crossings import NONE
 from mabrel.field.edge_pieces import PAD, REACH, lay, nearest_at, pieces_in
 from mabrel.field.outline_crossings import Edge, edge_of
-from mabrel.kernels import kernel
+from mabrel.kernels import LANES, kernel
 
 _FAR = np.float32(1e9)
 _WIDE = 64  # columns that are worked on together where each row is touched once
@@ -140,24 +140,25 @@ def _spread_along_rows(  # type: ignore[no-untyped-def]
     height, width = places.shape
     top = rows[0] if rows.shape[0] > 0 else height
     bottom = rows[-1] + 1 if rows.shape[0] > 0 else height
-    for b in numba.prange((height + _BAND - 1) // _BAND):
-        first, last = b * _BAND, min(b * _BAND + _BAND, height)
-        edge = across, down, corner, beside, corners
-        band = np.empty((last - first, width + 2 * PAD), np.float32)
-        sites, heights = np.empty(width, np.float32), np.empty(width, np.float32)
-        starts = np.empty(width + 1, np.float32)
-        # What is nearest nowhere on a row is so on none that is further from all crossings.
-        among = _take_all(sites)
-        for y in range(min(last, top) - 1, first - 1, -1):
-            line = band[y - first, PAD:]
-            among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
-        for y in range(max(first, top), last):
-            among = among if y > max(first, bottom) else _take_all(sites)
-            line = band[y - first, PAD:]
-            among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
-        _lay_pieces(inside, across, down, corner, corners, crossed, first, last, band)
-        for y in range(first, last):
-            squared[y] = band[y - first, PAD : PAD + width]
+    for lane in numba.prange(LANES):  # a shape lies in some bands that are beside one another
+        for b in range(np.int64(lane) * 7 % LANES, (height + _BAND - 1) // _BAND, LANES):
+            first, last = b * _BAND, min(b * _BAND + _BAND, height)
+            edge = across, down, corner, beside, corners
+            band = np.empty((last - first, width + 2 * PAD), np.float32)
+            sites, heights = np.empty(width, np.float32), np.empty(width, np.float32)
+            starts = np.empty(width + 1, np.float32)
+            # What is nearest nowhere on a row is so on none that is further from all crossings.
+            among = _take_all(sites)
+            for y in range(min(last, top) - 1, first - 1, -1):
+                line = band[y - first, PAD:]
+                among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
+            for y in range(max(first, top), last):
+                among = among if y > max(first, bottom) else _take_all(sites)
+                line = band[y - first, PAD:]
+                among = _spread(edge, True, places[y], y, sites, among, heights, starts, line)
+            _lay_pieces(inside, across, down, corner, corners, crossed, first, last, band)
+            for y in range(first, last):
+                squared[y] = band[y - first, PAD : PAD + width]
 
 
 @kernel(parallel=True)

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from mabrel.colour import blend
+from mabrel.colour import blend, blend_into
 from mabrel.render.builds import built
 from mabrel.render.floors import floor_node
 from mabrel.render.layer import LayerPlan, Plans
@@ -75,12 +75,13 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
             return beneath
         if bare and part == view.region:
             return pixels.copy()
-        where = part.within(view.region)
         if share is not None:
+            where = part.within(view.region)
             pixels = np.minimum(pixels, 1) * (share[where][..., None] * opacity)
         elif opacity != 1:
             pixels = np.minimum(pixels, 1) * opacity  # what is brighter than white fades, too
-        beneath[where] = blend(mode, np.ascontiguousarray(beneath[where]), pixels)
+        at = part.moved(-view.region.left, -view.region.top)
+        blend_into(mode, beneath, pixels, at.top, at.left)
         return beneath
 
     inputs = (canvas, source, *((matte,) if matte else ()))

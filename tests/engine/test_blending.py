@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mabrel.colour import MODES, blend, blend_colour, over
+from mabrel.colour import MODES, blend, blend_colour, blend_into, over
 from mabrel.title.layers import BlendMode
 
 
@@ -173,3 +173,18 @@ def test_next_to_nothing_changes_nothing(mode: str, alpha: float) -> None:
     hardly = np.full((1, 9, 4), [alpha, 0, alpha / 2, alpha], np.float32)
     assert blend(mode, something, hardly) == pytest.approx(something, abs=1e-6)
     assert blend(mode, hardly, something) == pytest.approx(something, abs=1e-6)
+
+
+@pytest.mark.parametrize("mode", MODES)
+def test_a_picture_laid_into_a_canvas_is_that_part_of_it_blended(mode: str) -> None:
+    draw = np.random.default_rng(5)
+    canvas, source = (draw.random((9, 12, 4), dtype="float32") for _ in range(2))
+    canvas[..., :3] *= canvas[..., 3:]
+    canvas[:3], source[:2, ..., 3] = 0, 0  # nothing, and light without cover
+    for top, left in ((0, 0), (-4, 3), (5, -7), (20, 0)):
+        want, wide = canvas.copy(), np.zeros((60, 60, 4), np.float32)
+        wide[20:29, 20:32] = canvas
+        part = (slice(20 + top, 29 + top), slice(20 + left, 32 + left))
+        wide[part] = blend(mode, np.ascontiguousarray(wide[part]), source)
+        blend_into(mode, want, source, top, left)
+        assert np.array_equal(want, wide[20:29, 20:32])
