@@ -76,8 +76,9 @@ def _with_layer(plans: Plans, view: View, layer: Layer, canvas: Node[Array]) -> 
         if bare and part == view.region:
             return pixels.copy()
         if share is not None:
-            where = part.within(view.region)
-            pixels = np.minimum(pixels, 1) * (share[where][..., None] * opacity)
+            part = part.common(view.region)
+            own_share = share[part.within(view.region)][..., None] * opacity
+            pixels = np.minimum(own.over(part), 1) * own_share
         elif opacity != 1:
             pixels = np.minimum(pixels, 1) * opacity  # what is brighter than white fades, too
         at = part.moved(-view.region.left, -view.region.top)

@@ -18,7 +18,8 @@ _FARTHEST = 8192  # render pixels from the frame's centre: nothing is drawn beyo
 
 
 class Laid(NamedTuple):
-    """The part of the picture that a layer covers, and its colours (H, W, 4) there."""
+    """The part of the picture that a layer covers, and its colours (H, W, 4) there: all that is
+    seen of it, and perhaps more."""
 
     region: Region
     pixels: Array
@@ -62,6 +63,10 @@ def laid(plan: LayerPlan, piece: Piece, region: Region, scale: float) -> Laid:
     part = reached(plan, piece.region, thrown, scale).common(region)
     if not part.area:
         return Laid(part, np.zeros((part.height, part.width, 4), np.float32))
+    whole = piece.region.moved(*plan.origin)
+    if not plan.card.turned and thrown is None and part.area > _MOST_OF_IT * whole.area:
+        flat = flattened(piece, plan.face_opacity)  # as it is: to cut it takes as long
+        return Laid(whole, flat.copy() if flat is piece.face else flat)
     pixels = _own(plan, piece, part, scale)
     if piece.cast is None:
         return Laid(part, pixels)
@@ -80,12 +85,7 @@ def _own(plan: LayerPlan, piece: Piece, part: Region, scale: float) -> Array:
         seen = extent(plan, piece.region, scale).common(part)  # what it casts reaches further
         flat = flattened(piece.without_cast(), plan.face_opacity)
         return _placed(seen, _turned(plan, piece.region, flat, seen, scale), part)
-    whole = piece.region.moved(*plan.origin)
-    there = whole.common(part)
-    if there.area > _MOST_OF_IT * whole.area:  # one plane less is cut than there are to it
-        flat = flattened(piece, plan.face_opacity)
-        kept = flat is piece.face and whole == part  # what is laid may be changed, a face not
-        return flat.copy() if kept else _placed(whole, flat, part)
+    there = piece.region.moved(*plan.origin).common(part)
     own = piece.seen_in(there.moved(-plan.origin[0], -plan.origin[1]))
     return _placed(there, flattened(own, plan.face_opacity), part)
 
