@@ -83,6 +83,9 @@ describe("the pace", () => {
     expect(shareOf(pace)).toBe(0.12);
     learn(pace, 0.12, 15 + 15 * 0.12 ** 2 * 2 * 4);
     expect(shareOf(pace)).toBeCloseTo(0.354, 3);
+    learn(pace, 0.354, 8); // the engine had it already
+    learn(pace, 0.354, 8);
+    expect(shareOf(pace)).toBeCloseTo(0.354, 3);
   });
 });
 

@@ -1,7 +1,7 @@
 // The picture that follows the hand: one request at a time, always for the newest state.
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
 import { api, bytesOf, saidBy, session } from "@/api/client";
-import { lags, learn, newPaces, shareOf } from "@/model/pace";
+import { learn, newPaces, shareOf } from "@/model/pace";
 import { placeInFrame, type Part, type PixelPlace } from "@/model/part";
 import type { Title } from "@/model/title";
 
@@ -48,8 +48,8 @@ export function usePreview(
     busy.value = true;
     pending = false;
     const pace = looking() ? paces.looking : paces.setting;
-    const coarse = moving.value && lags(pace);
-    const share = coarse ? shareOf(pace) : 1;
+    const share = moving.value ? shareOf(pace) : 1;
+    const coarse = share < 1;
     const control = new AbortController();
     running = { control, coarse };
     const began = performance.now();

@@ -6,8 +6,9 @@ const KEPT = 0.4; // steps by which the last one may be off and stays
 export interface Pace {
   /** Milliseconds that a picture may take while the hand moves. */
   readonly lag: number;
-  /** Share of the full scale, at least. */
+  /** Shares of the full scale, at least and at most. */
   readonly least: number;
+  readonly most: number;
   /** Milliseconds that a picture at full scale took lately, of those that were asked for so. */
   full: number;
   /** Half octaves below the full scale of the last picture that was too slow at that. */
@@ -16,21 +17,20 @@ export interface Pace {
 
 /** Under a hand that sets something, coarser ones help nobody; where it looks for a moment, a coarser
  * one at once is better than a finer one later, so it begins with one. There the first picture at a
- * new scale takes longer than those that come after it, and counts as much: so it may take less. */
+ * new scale takes longer than those that come after it, and counts as much: so it may take less, and none is
+ * full, however quick those were that the engine had already. */
 export const newPaces = (): { setting: Pace; looking: Pace } => ({
-  setting: { lag: 40, least: 0.3, full: 0, step: 0 },
-  looking: { lag: 30, least: 0.12, full: Infinity, step: Infinity },
+  setting: { lag: 40, least: 0.3, most: 1, full: 0, step: 0 },
+  looking: { lag: 30, least: 0.12, most: Math.SQRT1_2 / 2, full: Infinity, step: Infinity },
 });
-
-export const lags = (pace: Pace): boolean => pace.full > pace.lag;
 
 /** The share of the full scale at which a picture keeps up. It goes by half octaves, and stays where
  * it was when in doubt: at the same scale the engine has all that the hand doesn't change. */
 export function shareOf(pace: Pace): number {
-  if (!lags(pace)) return 1;
+  if (pace.full <= pace.lag) return pace.most;
   const wanted = -Math.log2((pace.lag - FIXED) / (pace.full - FIXED)); // half octaves, as areas double
   if (!(Math.abs(wanted - pace.step) < 0.5 + KEPT)) pace.step = Math.round(wanted);
-  return Math.max(pace.least, 2 ** (-pace.step / 2));
+  return Math.min(Math.max(2 ** (-pace.step / 2), pace.least), pace.most);
 }
 
 /** Learn from a picture at a share of the full scale. */
