@@ -18,15 +18,12 @@ def add_over(image, u, v, ux, uy, vx, vy, channels, pixel):  # type: ignore[no-u
     if nx == 1 and ny == 1:
         _add_between(image, u, v, channels, pixel)
         return
-    for j in range(ny):
-        dy = (j + 0.5) / ny - 0.5
-        for i in range(nx):
-            dx = (i + 0.5) / nx - 0.5
-            at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-            if nx * ny >= _LINEAR:
-                _add_near(image, at_u, at_v, channels, pixel)
-            else:
-                _add_between(image, at_u, at_v, channels, pixel)
+    for k in range(nx * ny):
+        at_u, at_v = _sample(k, nx, ny, u, v, ux, uy, vx, vy)
+        if nx * ny >= _LINEAR:
+            _add_near(image, at_u, at_v, channels, pixel)
+        else:
+            _add_between(image, at_u, at_v, channels, pixel)
     share = np.float32(1.0 / (nx * ny))
     for c in range(channels):
         pixel[c] *= share
@@ -40,18 +37,23 @@ def colour_over(image, u, v, ux, uy, vx, vy, room):  # type: ignore[no-untyped-d
     if nx == 1 and ny == 1:
         return _colour_between(image, u, v, room)
     red = green = blue = alpha = np.float32(0)
-    for j in range(ny):
-        dy = (j + 0.5) / ny - 0.5
-        for i in range(nx):
-            dx = (i + 0.5) / nx - 0.5
-            at_u, at_v = u + ux * dx + uy * dy, v + vx * dx + vy * dy
-            if nx * ny >= _LINEAR:
-                r, g, b, a = _colour_near(image, at_u, at_v, room)
-            else:
-                r, g, b, a = _colour_between(image, at_u, at_v, room)
-            red, green, blue, alpha = red + r, green + g, blue + b, alpha + a
+    for k in range(nx * ny):
+        at_u, at_v = _sample(k, nx, ny, u, v, ux, uy, vx, vy)
+        if nx * ny >= _LINEAR:
+            r, g, b, a = _colour_near(image, at_u, at_v, room)
+        else:
+            r, g, b, a = _colour_between(image, at_u, at_v, room)
+        red, green, blue, alpha = red + r, green + g, blue + b, alpha + a
     share = np.float32(1.0 / (nx * ny))
     return red * share, green * share, blue * share, alpha * share
+
+
+@kernel(inline="always")
+def _sample(k, nx, ny, u, v, ux, uy, vx, vy):  # type: ignore[no-untyped-def]
+    """The place of one of `nx` × `ny` samples of a pixel, row by row."""
+    j = k // nx
+    dx, dy = (k - j * nx + 0.5) / nx - 0.5, (j + 0.5) / ny - 0.5
+    return u + ux * dx + uy * dy, v + vx * dx + vy * dy
 
 
 @kernel(inline="always")
