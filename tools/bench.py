@@ -2,7 +2,8 @@
 
 What the engine is compared with by `mabrel bench`, and what needs a browser: the same chain as
 an SVG filter in Debian's Chromium, the ways in which a picture can reach the page, dragging in a
-real page, and twenty pages at once. And how much sooner two workers make a clip than one.
+real page, and twenty pages at once. And how much sooner two workers make a clip than one. Each
+table says what share of its time the machine gave to others meanwhile.
 """
 
 import argparse
@@ -26,6 +27,7 @@ from mabrel.bench_scene import memory_text, scene_rows
 from mabrel.title.motion import still_time
 from tools import bench_exports, bench_hand, bench_titles, pages
 from tools.bench_pixels import pixels_table
+from tools.lost_time import lost
 
 ROOT = Path(__file__).resolve().parent.parent
 PAGE = ROOT / "docs" / "performance.md"
@@ -93,7 +95,9 @@ def main() -> None:
     parser.add_argument("tables", nargs="*", choices=[[], *TABLES], metavar="table", help=NAMES)
     keep_freed()  # as the processes do that render
     for name in parser.parse_args().tables or TABLES:
-        content = TABLES[name]()
+        with lost() as to_others:
+            content = TABLES[name]()
+        content += f"\n\nOthers took {to_others} of the time of the processors that this wanted."
         PAGE.write_text(between_marks(PAGE.read_text(), name, content))
         print(f"{name}\n\n{content}\n", flush=True)
 

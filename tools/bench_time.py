@@ -15,6 +15,7 @@ import numpy as np
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.looking import open_title, settled
+from tools.lost_time import each_with_lost
 from tools.running_studio import CHROMIUM, RunningStudio
 
 STORES = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s"
@@ -62,9 +63,9 @@ def main() -> None:
             size = {"width": 1280, "height": 800}
             page = browser.new_page(viewport=size, base_url=studio.url)
             expect.set_options(timeout=60_000)
-            print("| what | measured |", "|---|---|", sep="\n")
-            for what, told in measured(page):
-                print(f"| {what} | {told} |", flush=True)
+            print("| what | measured | taken by others |", "|---|---|---|", sep="\n")
+            for (what, told), to_others in each_with_lost(measured(page)):
+                print(f"| {what} | {told} | {to_others} |", flush=True)
             browser.close()
         finally:
             studio.stop()

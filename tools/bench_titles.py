@@ -10,6 +10,8 @@ import sys
 from dataclasses import dataclass
 from pathlib import Path
 
+from tools.lost_time import Lost, lost
+
 ROOT = Path(__file__).resolve().parent.parent
 SCENES = ("galley", "lantern", "mooring", "salt", "tide-table")
 """Those with a floor, a camera and a lens; the others are single words."""
@@ -37,20 +39,22 @@ print(json.dumps([sorted(times[1:] or times)[len(times[1:]) // 2], most_memory()
 
 @dataclass(frozen=True)
 class Measured:
-    """`seconds` of the first picture at the width of 1920, and megabytes at that and at twice
-    that."""
+    """`seconds` of the first picture at the width of 1920, what others took meanwhile, and
+    megabytes at that and at twice that."""
 
     name: str
     seconds: float
+    to_others: Lost
     memory: float
     double: float
 
 
 def measured_title(name: str) -> Measured:
     path = ROOT / "demo" / "titles" / f"{name}.title.json"
-    seconds, _ = _run(path, 1920, _REPEATS)
+    with lost() as to_others:
+        seconds, _ = _run(path, 1920, _REPEATS)
     (_, memory), (_, double) = (_run(path, width, 0) for width in (1920, 3840))
-    return Measured(name, seconds, memory, double)
+    return Measured(name, seconds, to_others, memory, double)
 
 
 def _run(path: Path, width: int, repeats: int) -> tuple[float, float]:
@@ -63,8 +67,9 @@ def _run(path: Path, width: int, repeats: int) -> tuple[float, float]:
 def table(chain_ms: float) -> str:
     """Every demo title against the chain, which was measured in the same run."""
     lines = [
-        "| title | first picture, ms | × the chain | must | MB | must | MB at 3840 | must | |",
-        "|---|---|---|---|---|---|---|---|---|",
+        "| title | first picture, ms | taken by others | × the chain | must | MB | must | "
+        "MB at 3840 | must | |",
+        "|---|---|---|---|---|---|---|---|---|---|",
     ]
     for path in sorted((ROOT / "demo" / "titles").glob("*.title.json")):
         found = measured_title(path.name.removesuffix(".title.json"))
@@ -72,7 +77,8 @@ def table(chain_ms: float) -> str:
         ratio = found.seconds * 1000 / chain_ms
         met = ratio <= most and found.memory <= _MOST_MB and found.double <= _MOST_MB_DOUBLE
         lines.append(
-            f"| {found.name} | {found.seconds * 1000:.0f} | {ratio:.1f} | ≤ {most:g} | "
+            f"| {found.name} | {found.seconds * 1000:.0f} | {found.to_others} | {ratio:.1f} | "
+            f"≤ {most:g} | "
             f"{found.memory:.0f} | ≤ {_MOST_MB} | {found.double:.0f} | ≤ {_MOST_MB_DOUBLE} | "
             f"{'met' if met else 'not met'} |"
         )

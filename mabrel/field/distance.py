@@ -6,10 +6,10 @@ from numpy.typing import NDArray
 
 from mabrel.field.edge_crossings import NONE
 from mabrel.field.edge_pieces import PAD, REACH, lay, nearest_at, pieces_in
+from mabrel.field.lower_envelope import FAR, end_of, look_up, lower_envelope
 from mabrel.field.outline_crossings import Edge, edge_of
 from mabrel.kernels import LANES, kernel
 
-_FAR = np.float32(1e9)
 _WIDE = 64  # columns that are worked on together where each row is touched once
 _BLOCK = 16  # and where they are laid on their side: one line of the cache
 _BAND = 64  # rows that are worked on together
@@ -95,12 +95,12 @@ def _nearest_on_columns(down, crossed, places):  # type: ignore[no-untyped-def]
     height, width = down.shape
     for b in numba.prange((width + _WIDE - 1) // _WIDE):
         first, last = b * _WIDE, min(b * _WIDE + _WIDE, width)
-        passed = np.full(last - first, -_FAR, np.float32)
+        passed = np.full(last - first, -FAR, np.float32)
         for y in range(height):
             places[y, first:last] = passed
             if crossed[y]:
                 _pass(down[y, first:last], np.float32(y), passed)
-        passed[:] = _FAR
+        passed[:] = FAR
         for y in range(height - 1, -1, -1):
             row, nearest = np.float32(y), places[y, first:last]
             if crossed[y]:
@@ -121,7 +121,7 @@ def _nearest_on_rows(across, rows, places):  # type: ignore[no-untyped-def]
     width = across.shape[1]
     for which in numba.prange(rows.shape[0]):
         y = rows[which]
-        passed, begin = -_FAR, 0
+        passed, begin = -FAR, 0
         for x in range(width):
             if across[y, x] != NONE:
                 crossing = np.float32(x) + across[y, x]
@@ -186,7 +186,7 @@ def _spread_along_columns(  # type: ignore[no-untyped-def]
             )  # fmt: skip
         for y in range(height):
             for i in range(block):
-                away = min(np.sqrt(min(distance[y, first + i], squared[i, y])), _FAR)
+                away = min(np.sqrt(min(distance[y, first + i], squared[i, y])), FAR)
                 distance[y, first + i] = -away if inside[y, first + i] else away
 
 
@@ -202,68 +202,11 @@ def _spread(edge, lying, places, line, sites, among, heights, starts, squared): 
     """The squared distance of each centre on a line, `lying` or upright, to the crossings across
     it that are nearest at the first `among` of `sites`. Returns how many count, which come first
     in `sites` then."""
-    count = _lower_envelope(places, np.float32(line), sites, among, heights, starts)
-    _look_up(sites, heights, starts, squared)
+    count = lower_envelope(places, np.float32(line), sites, among, heights, starts)
+    look_up(sites, heights, starts, squared)
     if edge[4].shape[0] > 0:
         _reach_corners(edge, lying, places, line, sites[:count], starts, squared)
     return count
-
-
-@kernel(fastmath={"contract", "reassoc"})
-def _lower_envelope(places, here, sites, among, heights, starts):  # type: ignore[no-untyped-def]
-    """Of the parabolas above one line of centres, at the first `among` of `sites`, those that are
-    lowest somewhere: in order, that at `sites[i]`, `heights[i]` high, from `starts[i]` on. Returns
-    how many. `places` are those of the crossings across the line, which lies at `here`."""
-    half = np.float32(0.5)
-    count = 0
-    starts[0] = _FAR
-    for candidate in range(among):
-        at = sites[candidate]
-        drop = places[int(at)] - here
-        if abs(drop) >= half * _FAR:
-            continue
-        rise = drop * drop
-        start = -_FAR
-        while count > 0:
-            before = sites[count - 1]
-            start = half * ((rise - heights[count - 1]) / (at - before) + (at + before))
-            if start > starts[count - 1]:
-                break
-            count -= 1
-            start = -_FAR
-        sites[count], heights[count], starts[count] = at, rise, start
-        count += 1
-        starts[count] = _FAR
-    return count
-
-
-@kernel()
-def _look_up(sites, heights, starts, squared):  # type: ignore[no-untyped-def]
-    """The height of a lower envelope at each centre of its line, and anything in the `PAD` places
-    beyond."""
-    if starts[0] == _FAR:
-        squared[:] = _FAR * _FAR
-        return
-    x, site, end = 0, 0, squared.shape[0] - PAD
-    while x < end:
-        last = _end(starts, site, end)
-        ahead, rise = np.float32(x) - sites[site], heights[site]
-        here = squared[x : x + PAD]
-        for i in range(PAD):  # at once: most parabolas are the lowest in a few places only
-            over = ahead + np.float32(i)
-            here[i] = over * over + rise
-        here = squared[x:last]
-        for i in range(PAD, last - x):
-            over = ahead + np.float32(i)
-            here[i] = over * over + rise
-        x = max(last, x)
-        site += 1
-
-
-@kernel(inline="always")
-def _end(starts, site, end):  # type: ignore[no-untyped-def]
-    """Where the next parabola becomes the lowest one."""
-    return min(int(max(np.ceil(starts[site + 1]), np.float32(0))), end)
 
 
 @kernel()
@@ -274,7 +217,7 @@ def _reach_corners(edge, lying, places, line, sites, starts, squared):  # type: 
     found = np.empty((2, 4), np.float32)
     x = 0
     for i in range(sites.shape[0]):
-        last = _end(starts, i, squared.shape[0] - PAD)
+        last = end_of(starts, i, squared.shape[0] - PAD)
         at, foot = sites[i], places[int(sites[i])]
         row, column = (foot, at) if lying else (at, foot)
         if beside[int(row), int(column)]:

@@ -1,7 +1,7 @@
 """Fractal noise: clouds, and streaks when it is stretched."""
 
 from collections.abc import Sequence
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 import numba
 import numpy as np
@@ -12,11 +12,6 @@ from mabrel.kernels import kernel
 
 ROUND = 64
 """After so much phase the noise is the same again, unless it is told to come round sooner."""
-_FLAT = np.array(
-    [(-1, -1), (1, -1), (-1, 1), (1, 1), (-1, 0), (1, 0), (-1, 0), (1, 0), (0, -1), (0, 1), (0, -1),
-     (0, 1)], np.float32,
-)  # fmt: skip
-"""The gradients of `_slope` across and down."""
 
 
 def fractal_noise(
@@ -60,7 +55,7 @@ def fractal_noise(
 
 
 @kernel(inline="always")
-def _slope(h, x, y, z):  # type: ignore[no-untyped-def]
+def slope_towards(h, x, y, z):  # type: ignore[no-untyped-def]
     """One of twelve gradients towards the edges of a cube."""
     side = h % np.uint32(12)
     if side < 4:
@@ -71,28 +66,8 @@ def _slope(h, x, y, z):  # type: ignore[no-untyped-def]
 
 
 @kernel(inline="always")
-def _fade(t):  # type: ignore[no-untyped-def]
+def fade(t):  # type: ignore[no-untyped-def]
     return t * t * t * (t * (t * 6 - 15) + 10)
-
-
-@kernel()
-def _gradient_noise(u, v, z, seed, around):  # type: ignore[no-untyped-def]
-    column, row, layer = int(np.floor(u)), int(np.floor(v)), int(np.floor(z))
-    x, y, w = u - column, v - row, z - layer
-    fx, fy, fz = _fade(x), _fade(y), _fade(w)
-    total = 0.0
-    for k in range(2):
-        wz = fz if k else 1 - fz
-        if wz == 0:
-            continue
-        salt = seed + np.uint32(((layer + k) % around) * 7919)
-        for j in range(2):
-            wy = fy if j else 1 - fy
-            for i in range(2):
-                wx = fx if i else 1 - fx
-                h = hashed(column + i, row + j, salt)
-                total += wx * wy * wz * _slope(h, x - i, y - j, w - k)
-    return total
 
 
 class Octave(NamedTuple):
@@ -215,7 +190,7 @@ def _place(place, first):  # type: ignore[no-untyped-def]
     and the share of the next one."""
     whole = np.floor(place)
     beyond = place - whole
-    return int(whole) - first, np.float32(beyond), np.float32(_fade(beyond))
+    return int(whole) - first, np.float32(beyond), np.float32(fade(beyond))
 
 
 @kernel(inline="always")
@@ -223,7 +198,7 @@ def _draw_slopes(slopes, left, row, phase, seed, around):  # type: ignore[no-unt
     """For each lattice point of a row its slope across and down, and its value, at this phase."""
     layer = int(np.floor(phase))
     w = phase - layer
-    share = _fade(w)
+    share = fade(w)
     for i in range(slopes.shape[0]):
         for k in range(2):
             weight = share if k else 1 - share
@@ -231,9 +206,9 @@ def _draw_slopes(slopes, left, row, phase, seed, around):  # type: ignore[no-unt
                 continue
             salt = seed + np.uint32(((layer + k) % around) * 7919)
             h = hashed(left + i, row, salt)
-            slopes[i, 0] += np.float32(weight * _slope(h, 1.0, 0.0, 0.0))
-            slopes[i, 1] += np.float32(weight * _slope(h, 0.0, 1.0, 0.0))
-            slopes[i, 2] += np.float32(weight * _slope(h, 0.0, 0.0, w - k))
+            slopes[i, 0] += np.float32(weight * slope_towards(h, 1.0, 0.0, 0.0))
+            slopes[i, 1] += np.float32(weight * slope_towards(h, 0.0, 1.0, 0.0))
+            slopes[i, 2] += np.float32(weight * slope_towards(h, 0.0, 0.0, w - k))
 
 
 def rough_picture(
@@ -244,8 +219,9 @@ def rough_picture(
     phase: float = 0.0,
     around: int = ROUND,
 ) -> NDArray[np.float32]:
-    """`rough_noise` over a picture (H, W) whose first pixel lies at `origin`: about −1 to 1.
-    Octaves whose blobs are finer than the pixels fade out, down to half of one."""
+    """`rough_noise` (`mabrel.field.noise_at`) over a picture (H, W) whose first pixel lies at
+    `origin`: about −1 to 1. Octaves whose blobs are finer than the pixels fade out, down to half
+    of one."""
     out = np.zeros(shape, np.float32)
     octaves = []
     for finer in (1, 2, 4):
@@ -255,65 +231,3 @@ def rough_picture(
             octaves.append(Octave(*part, phase, np.uint32(seed + finer), 1.4 / finer * shown))
     _add(out, origin, octaves, around)
     return out
-
-
-def noise_at(
-    x: NDArray[np.float64],
-    y: NDArray[np.float64],
-    phase: float,
-    seed: int,
-    around: int = ROUND,
-) -> NDArray[np.float64]:
-    """One octave of the same noise at any places, in blobs: about −1 to 1, the same shape."""
-    flat_x, flat_y = np.ravel(x).astype(np.float64), np.ravel(y).astype(np.float64)
-    out = np.empty(flat_x.shape, np.float64)
-    _at_places(flat_x, flat_y, float(phase), np.uint32(seed), around, out)
-    return out.reshape(np.shape(x))
-
-
-def rough_noise(x: NDArray[Any], y: NDArray[Any], seed: int) -> NDArray[np.float32]:
-    """Three octaves of it, each half as wide and as strong as the one before, at phase 0: at any
-    places, the same shape, about −1 to 1."""
-    flat_x, flat_y = np.ravel(x).astype(np.float64), np.ravel(y).astype(np.float64)
-    out = np.empty(flat_x.shape, np.float32)
-    _rough_at(flat_x, flat_y, seed, out)
-    return out.reshape(np.shape(x))
-
-
-@kernel(parallel=True)
-def _rough_at(x, y, seed, out):  # type: ignore[no-untyped-def]
-    for i in numba.prange(x.size):
-        total = np.float32(0)
-        for octave in range(3):
-            finer = 1 << octave
-            noise = _flat_noise(x[i] * finer, y[i] * finer, np.uint32(seed + finer))
-            total += np.float32(1.4) / np.float32(finer) * noise
-        out[i] = total
-
-
-@kernel(inline="always")
-def _flat_slope(h, x, y):  # type: ignore[no-untyped-def]
-    """`_slope` at z = 0, looked up: which one it is can't be foreseen."""
-    side = h % np.uint32(12)
-    return _FLAT[side, 0] * x + _FLAT[side, 1] * y
-
-
-@kernel(inline="always")
-def _flat_noise(u, v, seed):  # type: ignore[no-untyped-def]
-    """`_gradient_noise` in its first layer."""
-    column, row = np.floor(u), np.floor(v)
-    x, y = np.float32(u - column), np.float32(v - row)
-    left, top, one = int(column), int(row), np.float32(1)
-    fx, fy = np.float32(_fade(x)), np.float32(_fade(y))
-    a = _flat_slope(hashed(left, top, seed), x, y)
-    b = _flat_slope(hashed(left + 1, top, seed), x - one, y)
-    c = _flat_slope(hashed(left, top + 1, seed), x, y - one)
-    d = _flat_slope(hashed(left + 1, top + 1, seed), x - one, y - one)
-    above, below = a + (b - a) * fx, c + (d - c) * fx
-    return above + (below - above) * fy
-
-
-@kernel(parallel=True)
-def _at_places(x, y, phase, seed, around, out):  # type: ignore[no-untyped-def]
-    for i in numba.prange(x.size):
-        out[i] = 1.4 * _gradient_noise(x[i], y[i], phase, seed, around)

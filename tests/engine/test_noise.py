@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from mabrel.field import value_noise
-from mabrel.field.fractal import noise_at, rough_noise, rough_picture
+from mabrel.field.fractal import rough_picture
+from mabrel.field.noise_at import noise_at, rough_noise
 
 
 @pytest.mark.parametrize("size", [0.7, 1, 2.5, 6])

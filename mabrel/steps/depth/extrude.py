@@ -25,7 +25,8 @@ from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Margin, Region
 from mabrel.steps.scene import Scene
 from mabrel.steps.sides.apart import is_apart, rays_apart, stretch_of, target_of
-from mabrel.steps.sides.drawing import Body, drawn
+from mabrel.steps.sides.colouring import Body
+from mabrel.steps.sides.drawing import drawn
 from mabrel.steps.sides.paint import (
     FACINGS,
     Lit,

@@ -6,14 +6,14 @@ from typing import ClassVar, Literal
 import numpy as np
 
 from mabrel.colour import rgb_and_alpha
-from mabrel.field import blur_margin, gaussian_blur, signed_distance
-from mabrel.field.coarse import coarseness, coarser
-from mabrel.field.extrusion import silhouette
+from mabrel.field import blur_margin, gaussian_blur
+from mabrel.field.coarse import coarseness
 from mabrel.field.varying_blur import varying_blur
 from mabrel.light import Light
 from mabrel.steps.extent import Bound, Extent, reach_of
 from mabrel.steps.faces.painting import beneath, darkened
-from mabrel.steps.ground.falling import STEEPEST, Fall, fall_on, push
+from mabrel.steps.ground.falling import Fall, fall_on
+from mabrel.steps.ground.thrower import thrower
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.offsets import clipped
 from mabrel.steps.outlines.streaks import Softness, Streak, streak_of
@@ -28,7 +28,7 @@ from mabrel.steps.planes.projections import (
     source_of,
     wall_plane,
 )
-from mabrel.steps.region import Margin, Region
+from mabrel.steps.region import Margin
 from mabrel.steps.scene import Scene
 from mabrel.title import kinds
 
@@ -239,7 +239,7 @@ def _fallen(piece: Piece, fall: Fall, settings: CastShadow, scene: Scene) -> Arr
         settings.blur * scene.scale if settings.onto == "floor" else _softest(settings, 0, scene)
     )
     factor = coarseness(least)
-    shape, region = _thrower(piece, fall, factor, scene)
+    shape, region = thrower(piece, fall, factor, scene.pause)
     matrix = fall.matrix @ np.diag([factor, factor, 1.0])
     spare = math.ceil(fall.spare / factor)
     part = source_of(matrix, region.grown(Margin(spare, spare, spare, spare)), fall.target, spare)
@@ -272,48 +272,3 @@ def _softest(settings: CastShadow, highest: float, scene: Scene) -> float:
     if settings.onto == "wall":
         return (settings.blur + settings.softer * settings.gap) * scene.scale
     return settings.blur * scene.scale + settings.softer * 0.3 * highest
-
-
-def _thrower(piece: Piece, fall: Fall, factor: int, scene: Scene) -> tuple[Array, Region]:
-    """What throws the shadow, as one outline on the card, on a grid `factor` times as coarse, and
-    where it lies on that: a body that reaches back behind it is pushed along the light onto the
-    card."""
-    reach = reach_of(piece)
-    if reach is None:
-        return _on_grid(piece.solid, piece.region, fall.source, factor)
-    x, y = push(piece, fall.light)
-    (across, down), shrink = reach.pushed(x, y)
-    length = math.hypot(across, down)
-    if abs(fall.light.direction[2]) < STEEPEST or (shrink == 0 and length < 1e-2):
-        return _on_grid(piece.matte, piece.region, fall.source, factor)
-
-    def pushed() -> tuple[Array, Region]:
-        shape, region = _on_grid(piece.matte, piece.region, fall.source, factor)
-        scene.pause()
-        cover, _ = silhouette(
-            signed_distance(shape),
-            towards=towards(region),
-            length=0 if shrink else length / factor,
-            shrink=shrink,
-            pause=scene.pause,
-        )
-        return cover, region
-
-    def towards(region: Region) -> tuple[float, float]:
-        if shrink == 0:
-            return across / length, down / length
-        left, top = region.left + 0.5, region.top + 0.5
-        return across / factor - left, down / factor - top
-
-    return piece.remembered("thrower", (fall.source, factor, across, down, shrink), pushed)
-
-
-def _on_grid(solid: Array, region: Region, source: Region, factor: int) -> tuple[Array, Region]:
-    """What is solid over a region, on a grid `factor` times as coarse over all of `source`, and
-    where that lies."""
-    wide = np.zeros((source.height, source.width), np.float32)
-    wide[region.within(source)] = solid
-    shape = coarser(wide, (source.left, source.top), factor)
-    return shape, Region(
-        source.left // factor, source.top // factor, shape.shape[1], shape.shape[0]
-    )

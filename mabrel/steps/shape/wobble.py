@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from mabrel.field.fractal import noise_at
+from mabrel.field.noise_at import noise_at
 from mabrel.steps.extent import Bound
 from mabrel.steps.kind import StepSettings, step
 from mabrel.steps.outlines.warping import WRITES, Map, bound_of, undone, warped

@@ -1,6 +1,6 @@
 """Sides and backs of bodies, drawn by rays: on the card, or in the picture itself."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,45 +9,19 @@ import numba
 import numpy as np
 from numpy.typing import NDArray
 
-from mabrel.field.body import BACK, FACE, SIDE, Rays, march, met_at, met_between
+from mabrel.field.body import SIDE, Rays, march, met_at, met_between
 from mabrel.field.body import Seen as Hits
 from mabrel.kernels import kernel
 from mabrel.steps.body import Pause
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.region import Region
-from mabrel.steps.sides.paint import Facing, Lit, lit_up, looked_up
+from mabrel.steps.sides.colouring import Body, Places, coloured
 from mabrel.steps.sides.rays import BETWEEN, EDGE, FEW, FEWEST, MARCHED, beside, looked_at
 
 _MIDDLE = np.zeros((1, 2))
 _TOGETHER = 2**18  # rays that are worked on together
-_FACING_BACK = -50.0  # how steeply the back leans: as good as straight back
-Places = NDArray[np.float64]
 Pixels = tuple[NDArray[np.intp], ...]
 """Their rows, and their columns."""
-Texture = Callable[[Places, Array], Array]
-
-
-@dataclass(frozen=True)
-class Body:
-    """A body that reaches straight back behind its card. Lengths are in render pixels."""
-
-    length: float
-    distance: Array
-    """(H, W): of its outline."""
-    mitred: bool
-    """Whether its corners are."""
-    grown: Array | None
-    even: float
-    """σ in pixels over which the facing is evened out."""
-    slope: Array
-    paint: Array
-    lit: Lit | None
-    front: Array | None
-    """(4): premultiplied colour under the face, so that no gap shows beside it; None for none."""
-    back: Callable[[Places], Array]
-    """Premultiplied colours (N, 4) of the back at places (N, 2)."""
-    texture: Texture | None
-    """Straight colours (N, 4) over the sides, at places (N, 2) on them, so deep (N)."""
 
 
 @dataclass(frozen=True)
@@ -187,7 +161,7 @@ class _Look:
         return self._piece.remembered(f"{name} met by rays", key, followed)
 
     def _show(self, where: Pixels, hits: Hits, share: float) -> None:
-        colours = _coloured(hits, self._body)
+        colours = coloured(hits, self._body)
         _put_down(hits.what, colours, *where, np.float32(share), self.met, self.pixels)
 
     def _parts(self, count: int, rays: int) -> Iterator[slice]:
@@ -246,64 +220,3 @@ def _put_down(what, colours, rows, columns, share, met, pixels):  # type: ignore
             for k in range(count):
                 total += colours[i, k, c]
             pixels[y, x, c] += (total * each - pixels[y, x, c]) * share
-
-
-def _coloured(hits: Hits, body: Body) -> Array:
-    """Premultiplied colours (H, W, 4) of what rays meet."""
-    what = hits.what.ravel()
-    every = Facing(hits.depth.ravel(), hits.normal.reshape(-1, 2), hits.place.reshape(-1, 3))
-    on_side = what == SIDE
-    if on_side.all():
-        colours = _lighted(_of_sides(every, body), every, body.slope, body)
-        return colours.reshape(*hits.what.shape, 4)
-    out = np.zeros((hits.what.size, 4), np.float32)
-    if body.front is not None:
-        out[what == FACE] = body.front
-    side, back = np.flatnonzero(on_side), np.flatnonzero(what == BACK)
-    if len(side):
-        own = Facing(*(each[side] for each in every))
-        out[side] = _lighted(_of_sides(own, body), own, body.slope, body)
-    if len(back):
-        own = Facing(*(each[back] for each in every))
-        colour = body.back(own.place[:, :2].astype(np.float64))
-        out[back] = _lighted(colour, own, np.full_like(body.slope, _FACING_BACK), body)
-    return out.reshape(*hits.what.shape, 4)
-
-
-def _of_sides(own: Facing, body: Body) -> Array:
-    colour = looked_up(body.paint, own.normal, own.depth)
-    laid = np.empty((0, 4), np.float32)
-    if body.texture is not None:
-        laid = body.texture(own.place[:, :2].astype(np.float64), own.depth)
-    _lay_on(colour, laid)
-    return colour
-
-
-@kernel(parallel=True)
-def _lay_on(colour, laid):  # type: ignore[no-untyped-def]
-    """Colours premultiplied, under what is laid on them, if anything is."""
-    for index in numba.prange(len(colour)):
-        i = np.int64(index)
-        share = laid[i, 3] if len(laid) > 0 else np.float32(0)
-        for c in range(3):
-            straight = colour[i, c]
-            if share != np.float32(0):
-                straight += (laid[i, c] - straight) * share
-            colour[i, c] = straight * colour[i, 3]
-
-
-def _lighted(colour: Array, own: Facing, slope: Array, body: Body) -> Array:
-    if body.lit is None or not body.lit.lights:
-        return colour
-    lit_up(colour, own, slope, body.lit)
-    _hold(colour)
-    return colour
-
-
-@kernel(parallel=True)
-def _hold(colour):  # type: ignore[no-untyped-def]
-    """No brighter than white: averaged with its neighbours it would not look smooth."""
-    for index in numba.prange(len(colour)):
-        i = np.int64(index)
-        for c in range(3):
-            colour[i, c] = min(colour[i, c], colour[i, 3])

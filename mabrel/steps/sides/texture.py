@@ -3,11 +3,11 @@
 import numpy as np
 
 from mabrel.colour import from_code
-from mabrel.field.fractal import rough_noise
+from mabrel.field.noise_at import rough_noise
 from mabrel.steps.extent import Lines
 from mabrel.steps.piece import Array, Piece
 from mabrel.steps.scene import Scene
-from mabrel.steps.sides.drawing import Texture
+from mabrel.steps.sides.colouring import Texture
 from mabrel.steps.sides.face import as_the_face, face_at
 from mabrel.steps.sides.perimeter import Perimeter
 from mabrel.steps.sides.settings import Extrude
