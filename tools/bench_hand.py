@@ -11,6 +11,7 @@ import tempfile
 import time
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -19,11 +20,13 @@ from playwright.sync_api import Locator, Page, expect, sync_playwright
 from mabrel import Renderer, parse_title
 from mabrel.title.motion import still_time
 from tests.browser.looking import open_title, proof_pixels, settled
-from tools.lost_time import Lost, lost
+from tools.lost_time import Lost, quietest
 from tools.running_studio import CHROMIUM, RunningStudio
 
 SECONDS = 5.0
 REPEATS = 3
+Slider = tuple[str, str, str, float, float]
+"""A title, a step, its setting, pictures a second at least, milliseconds for the last at most."""
 VIEW = {"width": 1280, "height": 800}
 
 WATCH = """() => {
@@ -118,6 +121,10 @@ def _scale(frame: float, width: int) -> float:
     return next(s / 1000 for s in range(1, 4001) if max(round(frame * s / 1000), 1) == width)
 
 
+def _dragged(page: Page, each: Slider) -> list[Drag]:
+    return [drag(page, *each) for _ in range(REPEATS)]
+
+
 def typical(drags: list[Drag]) -> Drag:
     """The median of each number; exact only where all were."""
 
@@ -168,7 +175,7 @@ SCENES = (
 """Of whole scenes the first step that others build on, and the last."""
 
 
-def measured(drags: Sequence[tuple[str, str, str, float, float]] = (*WORD, *SCENES)) -> list[Drag]:
+def measured(drags: Sequence[Slider] = (*WORD, *SCENES)) -> list[Drag]:
     """Each slider dragged `REPEATS` times in a studio of its own."""
     with tempfile.TemporaryDirectory() as state, sync_playwright() as playwright:
         studio = RunningStudio(Path(state))
@@ -183,9 +190,8 @@ def measured(drags: Sequence[tuple[str, str, str, float, float]] = (*WORD, *SCEN
                 if each[0] != shown:
                     open_title(page, each[0])
                     shown = each[0]
-                with lost() as to_others:
-                    drags = [drag(page, *each) for _ in range(REPEATS)]
-                done.append(replace(typical(drags), to_others=to_others))
+                dragged, to_others = quietest(partial(_dragged, page, each))
+                done.append(replace(typical(dragged), to_others=to_others))
             browser.close()
             return done
         finally:

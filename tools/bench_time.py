@@ -7,7 +7,8 @@ is there while the hand is on the ruler.
 
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -15,7 +16,7 @@ import numpy as np
 from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.browser.looking import open_title, settled
-from tools.lost_time import each_with_lost
+from tools.lost_time import quietest
 from tools.running_studio import CHROMIUM, RunningStudio
 
 STORES = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s"
@@ -64,52 +65,66 @@ def main() -> None:
             page = browser.new_page(viewport=size, base_url=studio.url)
             expect.set_options(timeout=60_000)
             print("| what | measured | taken by others |", "|---|---|---|", sep="\n")
-            for (what, told), to_others in each_with_lost(measured(page)):
+            for what, measure in measured(page):
+                told, to_others = quietest(measure)
                 print(f"| {what} | {told} | {to_others} |", flush=True)
             browser.close()
         finally:
             studio.stop()
 
 
-def measured(page: Page) -> Iterator[tuple[str, str]]:
+Row = tuple[str, Callable[[], str]]
+"""What is measured, and how, as often as needed."""
+
+
+def measured(page: Page) -> Iterator[Row]:
     """The rows of the table in docs/performance.md."""
     for name in ("Foghorn", "Salt", "Mooring", "Lantern"):
         yield from _scrubbed(page, name)
     open_title(page, "Foghorn")
     page.keyboard.press("y")
-    yield "getting ready, as it comes", _ready(page, None)
-    report = _played(page)
-    yield "playing for ten seconds", f"{report['shown']} shown, {report['leftOut']} left out"
-    yield "latest frame", f"{report['latest']:.1f} ms"
-    yield "scrubbing, a picture after", f"{max(page.evaluate(SCRUB)):.0f} ms at most"
-    yield "getting ready, light alone", _ready(page, {"lights": {"azimuth": [0, 300]}})
-    yield "getting ready, tone alone", _ready(page, {"tone.gradient_map": {"slide": [0, 1]}})
-    yield "getting ready, lens alone", _ready(page, {"lens.glow": {"strength": [0, 1]}})
+    yield "getting ready, as it comes", partial(_ready, page, None)
+    yield "playing for ten seconds", partial(_played, page)
+    yield "scrubbing, a picture after", lambda: f"{max(page.evaluate(SCRUB)):.0f} ms at most"
+    yield "getting ready, light alone", partial(_ready, page, {"lights": {"azimuth": [0, 300]}})
+    slide = {"tone.gradient_map": {"slide": [0, 1]}}
+    yield "getting ready, tone alone", partial(_ready, page, slide)
+    yield "getting ready, lens alone", partial(_ready, page, {"lens.glow": {"strength": [0, 1]}})
+    taken = f"() => {FILM}.cache.taken"
+    yield "memory of frames", lambda: f"{page.evaluate(taken) / 2**20:.0f} MB"
     yield from _long(page)
-    yield "memory of frames", f"{page.evaluate(f'() => {FILM}.cache.taken') / 2**20:.0f} MB"
 
 
-def _scrubbed(page: Page, name: str) -> Iterator[tuple[str, str]]:
+def _scrubbed(page: Page, name: str) -> Iterator[Row]:
     """How soon a picture is there when a hand comes to the ruler."""
 
     def waits() -> str:
         took = page.evaluate(SCRUB)
         return f"{min(took):.0f} to {max(took):.0f} ms"
 
-    open_title(page, name)
-    settled(page)
-    page.wait_for_timeout(OPEN)
-    page.keyboard.press("y")
-    page.wait_for_timeout(WAY)
-    yield f"scrubbing {name}, the timing view just opened", waits()
-    page.wait_for_timeout(OPEN)
-    page.evaluate(CHANGE)
-    page.wait_for_timeout(50)
-    settled(page)
-    page.wait_for_timeout(WAY)
-    yield f"scrubbing {name} after a change", waits()
-    page.evaluate(f"() => {{ {FILM}.wanted = false; {FILM}.cache.clear(); }}")
-    yield f"scrubbing {name}, nothing ready", waits()
+    def just_opened() -> str:
+        open_title(page, name)
+        settled(page)
+        page.wait_for_timeout(OPEN)
+        page.keyboard.press("y")
+        page.wait_for_timeout(WAY)
+        return waits()
+
+    def changed() -> str:
+        page.wait_for_timeout(OPEN)
+        page.evaluate(CHANGE)
+        page.wait_for_timeout(50)
+        settled(page)
+        page.wait_for_timeout(WAY)
+        return waits()
+
+    def nothing_ready() -> str:
+        page.evaluate(f"() => {{ {FILM}.wanted = false; {FILM}.cache.clear(); }}")
+        return waits()
+
+    yield f"scrubbing {name}, the timing view just opened", just_opened
+    yield f"scrubbing {name} after a change", changed
+    yield f"scrubbing {name}, nothing ready", nothing_ready
 
 
 def _ready(page: Page, moving: dict[str, Any] | None) -> str:
@@ -138,7 +153,8 @@ SET_MOVING = """(moving) => {
     };
     set(plain.lights[0], moving.lights);
     const word = plain.layers.at(-1);
-    for (const name of Object.keys(moving).filter((each) => each.startsWith("lens.")))
+    const added = word.build.some((each) => each.id === "measured");
+    for (const name of Object.keys(moving).filter((each) => each.startsWith("lens.") && !added))
         word.build.push({ id: "measured", step: name, settings: {} });
     for (const layer of plain.layers)
         for (const step of layer.build) set(step.settings, moving[step.step]);
@@ -172,20 +188,23 @@ WATCH = """() => {
 }"""
 
 
-def _long(page: Page) -> Iterator[tuple[str, str]]:
+def _long(page: Page) -> Iterator[Row]:
     """How evenly the page draws while a hand works in a title of ten minutes with fifty lanes."""
     lanes = page.evaluate(LONG)
     settled(page)
     view = page.get_by_role("region", name="Timing")
     assert view.locator(".lane").count() == lanes
     for name, act in (("ruler", _drag_ruler), ("peg", _drag_peg), ("zoom", _zoom)):
-        page.evaluate(WATCH)
-        act(page)
-        page.wait_for_timeout(50)
-        between = page.evaluate("() => [window.measured, (window.measured = null)][0]")
-        half, most, worst = np.percentile(between, (50, 95, 100))
-        told = f"{half:.0f} ms between pictures, {most:.0f} for 95 of 100, {worst:.0f} at most"
-        yield f"ten minutes, {lanes} lanes: {name}", told
+        yield f"ten minutes, {lanes} lanes: {name}", partial(_watched, page, act)
+
+
+def _watched(page: Page, act: Callable[[Page], None]) -> str:
+    page.evaluate(WATCH)
+    act(page)
+    page.wait_for_timeout(50)
+    between = page.evaluate("() => [window.measured, (window.measured = null)][0]")
+    half, most, worst = np.percentile(between, (50, 95, 100))
+    return f"{half:.0f} ms between pictures, {most:.0f} for 95 of 100, {worst:.0f} at most"
 
 
 def _drag_ruler(page: Page) -> None:
@@ -217,14 +236,15 @@ def _pull(page: Page, what: str, far: float) -> None:
     page.mouse.up()
 
 
-def _played(page: Page) -> dict[str, float]:
+def _played(page: Page) -> str:
     page.evaluate(f"() => {{ {FILM}.play(); }}")
     page.wait_for_function(f"() => {FILM}.report.shown > 0", timeout=300_000)
     page.wait_for_timeout(SECONDS * 1000)
-    report: dict[str, float] = page.evaluate(f"() => ({{ ...{FILM}.report }})")
+    report = page.evaluate(f"() => ({{ ...{FILM}.report }})")
     page.evaluate(f"() => {{ {FILM}.pause(); }}")
     settled(page)
-    return report
+    shown, left_out, latest = (report[name] for name in ("shown", "leftOut", "latest"))
+    return f"{shown} shown, {left_out} left out, the latest {latest:.1f} ms late"
 
 
 if __name__ == "__main__":

@@ -1,9 +1,11 @@
 """What others took of the processors is told beside what was measured."""
 
+import time
+
 import pytest
 
 from tools import lost_time
-from tools.lost_time import each_with_lost, lost, share_lost
+from tools.lost_time import lost, quietest, share_lost
 
 
 def test_only_time_that_was_wanted_counts() -> None:
@@ -15,12 +17,17 @@ def test_a_machine_at_rest_loses_nothing() -> None:
     assert share_lost([0, 0, 0, 100, 0, 0, 0, 0]) == 0
 
 
-def test_what_was_lost_meanwhile_comes_with_each_item(monkeypatch: pytest.MonkeyPatch) -> None:
-    stolen = iter([0, 25, 25, 100, 100, 100])
-    users = iter([0, 75, 75, 75, 75, 75])
-    monkeypatch.setattr(lost_time, "_counts", lambda: [next(users), *[0] * 6, next(stolen)])
-    found = [(item, str(share)) for item, share in each_with_lost(iter("ab"))]
-    assert found == [("a", "25 %"), ("b", "100 %")]
+def test_the_quietest_of_three_counts_whatever_it_measured(monkeypatch: pytest.MonkeyPatch) -> None:
+    _counted(monkeypatch, (0, 0), (50, 50), (50, 50), (140, 60), (140, 60), (200, 100))
+    made = iter("abc")
+    found, share = quietest(lambda: next(made))
+    assert (found, str(share)) == ("b", "10 %")
+    assert not list(made)
+
+
+def test_a_quiet_machine_is_measured_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    _counted(monkeypatch, (0, 0), (100, 1))
+    assert quietest(lambda: "a")[0] == "a"
 
 
 def test_where_it_is_not_counted_it_is_unknown(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -28,3 +35,19 @@ def test_where_it_is_not_counted_it_is_unknown(monkeypatch: pytest.MonkeyPatch) 
     with lost() as found:
         pass
     assert str(found) == "unknown"
+
+
+def test_it_waits_until_hardly_anything_is_lost(monkeypatch: pytest.MonkeyPatch) -> None:
+    _counted(monkeypatch, (0, 0), (50, 50), (50, 50), (150, 50), (150, 50), (250, 50), wait=True)
+    began = time.monotonic()
+    quietest(lambda: "a")
+    assert time.monotonic() - began > 1  # it slept once
+
+
+def _counted(monkeypatch: pytest.MonkeyPatch, *ends: tuple[int, int], wait: bool = False) -> None:
+    """The processors' counts, one after the other: what ran, and what was lost."""
+    left = iter(ends)
+    monkeypatch.setattr(lost_time, "_counts", lambda: [(end := next(left))[0], *[0] * 6, end[1]])
+    monkeypatch.setattr(lost_time, "_want", lambda seconds: None)
+    if not wait:
+        monkeypatch.setattr(lost_time, "_wait_for_quiet", lambda: None)
