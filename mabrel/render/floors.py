@@ -1,11 +1,13 @@
 """Floors: a level plane painted in bands, each as fine as it is seen, and laid in perspective."""
 
+import itertools
 import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from typing import Any, NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mabrel.camera import Card
 from mabrel.field.projection import projected
@@ -22,6 +24,8 @@ _MORE = 6  # times as many as the picture has rows and columns for: seen flat, m
 _FADE = 0.3  # share of the distance `far` at which a floor begins to fade
 _CLOSEST = 0.2  # rows nearer than that share of the viewer's distance share one band
 _ROWS = 64
+_FEW_ROWS = 5
+_NONE = 99  # rows that show no floor
 _ACROSS = 6.0  # pixels across the finest thing that is painted on a floor
 _COARSEST = 1 / 64  # pixels of a plane for one of the frame, at least
 
@@ -51,9 +55,10 @@ def bands(
     if not shown.any():
         return
     unit = card.viewer[2]
-    steps = np.full(away.shape, 99)
+    steps = np.full(away.shape, _NONE)
     steps[shown] = np.round(np.log2(np.maximum(away[shown] / unit, _CLOSEST)))
     needed = math.inf if finest <= 0 else max(_ACROSS / finest, _COARSEST)
+    steps = _joined_few(steps)
     for step in sorted(set(steps[shown].tolist()), reverse=True):
         rows = np.nonzero(steps == step)[0]
         part = Region(whole.left, whole.top + int(rows[0]), whole.width, len(rows))
@@ -61,6 +66,17 @@ def bands(
         seen = part.common(region)
         if seen.area:
             yield Band(seen, _plane_of(card, seen, scale, fine), fine)
+
+
+def _joined_few(steps: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Bands (H) of few rows as a part of the next nearer one: a band costs a plan of its own."""
+    joined = steps.copy()
+    present = sorted(set(steps.tolist()) - {_NONE}, reverse=True)
+    for step, nearer in itertools.pairwise(present):
+        rows = joined == step
+        if np.count_nonzero(rows) < _FEW_ROWS:
+            joined[rows] = nearer
+    return joined
 
 
 def _allowed(card: Card, rows: Region, scale: float, frame: Region) -> float:
