@@ -79,11 +79,16 @@ def drag(page: Page, title: str, step: str, setting: str, least: float, most: fl
         step=step,
         setting=setting,
         least=least,
-        pictures=(len(during) - 1) / ((during[-1] - during[0]) / 1000),
+        pictures=_a_second(during),
         last=(after[-1] - up) if after else 0.0,
         longest_block=max(seen["blocks"], default=0.0),
         exact=_exact(page),
     )
+
+
+def _a_second(times: list[float]) -> float:
+    """How many pictures a second came at these milliseconds; none where fewer than two came."""
+    return 1000 * (len(times) - 1) / (times[-1] - times[0]) if len(times) > 1 else 0.0
 
 
 def _to_and_fro(page: Page, slider: Locator) -> None:
