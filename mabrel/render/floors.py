@@ -43,7 +43,8 @@ class Band(NamedTuple):
 def bands(
     card: Card, frame: Region, region: Region, scale: float, far: float, finest: float = 0.0
 ) -> Iterator[Band]:
-    """What one sees of a floor in `region`, farthest first, each band half as fine as the next.
+    """What one sees of a floor in `region`, farthest first, each band half as fine as the next, but
+    that few rows are no band of their own.
 
     `card` is the floor's; `scale` is in render pixels a frame pixel, `far` in frame pixels from
     the viewer, as is `finest`, the width of what is painted finest. How fine a band is follows
