@@ -13,6 +13,8 @@ from mabrel.title import Camera, Handle, Placement, value_at
 Matrix = NDArray[np.float64]
 Vector = tuple[float, float, float]
 _NEAREST = 1e-3
+_LEVEL = np.eye(3)
+_EVEN = 1e-9  # in a rotation: no turn
 
 
 @dataclass(frozen=True)
@@ -32,7 +34,7 @@ class Card:
 
     @cached_property
     def turned(self) -> bool:
-        return not np.allclose(self.turn, np.eye(3), atol=1e-9)
+        return bool(np.abs(self.turn - _LEVEL).max() > _EVEN)
 
     @property
     def down(self) -> Vector:

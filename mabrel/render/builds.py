@@ -9,14 +9,13 @@ from mabrel.render.layer import LayerPlan, Plans
 from mabrel.render.node import Node, key_of
 from mabrel.render.parts import Broken, Past, parts_node
 from mabrel.render.pieces import LONGEST_PIECE
-from mabrel.render.room import most_room, told_of_room
+from mabrel.render.room import room_of
 from mabrel.render.setting import Setting
 from mabrel.render.sources import Source
 from mabrel.render.view import View
 from mabrel.render.work import Images, Work
 from mabrel.steps import (
     Piece,
-    Scene,
     StepKind,
     StepSettings,
     kind_of,
@@ -81,17 +80,15 @@ def _stepped(
     given = before.bound
     if kind.stage == "lens" and not setting.plan.card.turned:
         given = given.settled()
-    setting = told_of_room(kind, given, settings, setting)
-    scene = Scene(setting.plan.scale, setting.around)
-    most = most_room(kind, given, settings, setting)
-    bound = kind.planned(given, settings, scene, most)
+    room = room_of(kind, given, settings, setting)
+    setting, scene = room.setting, room.scene
+    bound = kind.planned(given, settings, scene, room.given)
     images = _images(plans, setting.view, step, settings)
     matte = _matte(plans, setting, where)
     overview = setting.overview if "overview" in scene.asked else None
     inputs = (before.node, *images.nodes, *((matte.node,) if matte else ()))
     inputs += (overview,) if overview else ()
     inputs += (parts(),) if "parts" in scene.asked else ()
-    needed = kind.room(given, settings, Scene(setting.plan.scale, setting.around))
     seen: dict[str, Any] = {
         "step": kind.name,
         "settings": settings,
@@ -101,12 +98,12 @@ def _stepped(
         "files": images.versions,
         "keeps": step.id if keep else None,
         "asked": scene.asked,
-        "cut to": None if all(a <= b for a, b in zip(needed, most, strict=True)) else most,
+        "cut to": None if room.given == room.needed else room.most,
         "matte": matte and [matte.place, setting.plan.place],
         "place": setting.plan.place if where and "cast" in kind.writes else None,
     }
     work = Work(
-        kind, settings, strength, where, step.id if keep else None, most, setting,
+        kind, settings, strength, where, step.id if keep else None, room.most, setting,
         scene, images, step.play or Play(), matte, plans, overview is not None,
     )  # fmt: skip
     varies = [*plans.varying(step)]
@@ -132,7 +129,7 @@ def _gained(kind: StepKind) -> int:
 def _images(plans: Plans, view: View, step: Step, settings: StepSettings) -> Images:
     names = [name for _, name in settings_of_kind(step, "image")]
     layers = [name for name in names if name.startswith(IMAGE_OF_LAYER)]
-    in_frame = lie_in_frame(settings)
+    in_frame = bool(layers) and lie_in_frame(settings)
     nodes = [plans.image(view, name.removeprefix(IMAGE_OF_LAYER), in_frame) for name in layers]
     play = step.play or Play()
     files = [plans.reader.version(name, plans.time, play) for name in names if name not in layers]

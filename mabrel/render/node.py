@@ -115,4 +115,4 @@ def _names(model: type) -> tuple[str, ...]:
     return tuple(each.name for each in fields(model))
 
 
-_TEXT = json.JSONEncoder(sort_keys=True, default=_plain)
+_TEXT = json.JSONEncoder(sort_keys=True, default=_plain, check_circular=False)

@@ -157,12 +157,14 @@ class Planner:
             fills_frame=fills,
             letters=partial(letters_of, self, layer, plan.scale, plan.shift),
         )
-        level = Surroundings(
-            lights=[light.scaled(plan.scale) for light in self._rig(layer)],
-            viewer=(0.0, 0.0, math.dist((x, y, z), (0, 0, 0))),
-            frame=around.frame,
-            picture=around.picture,
-        )
+        level = around
+        if card.turned:
+            level = Surroundings(
+                lights=[light.scaled(plan.scale) for light in self._rig(layer)],
+                viewer=(0.0, 0.0, math.dist((x, y, z), (0, 0, 0))),
+                frame=around.frame,
+                picture=around.picture,
+            )
         shown = isinstance(layer, Placed) and view.framed and plan.scale > 0
         visible = shown_on_card(plan, frame, view.scale) if shown else None
         card_moves = plan.placed_by

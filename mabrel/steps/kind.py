@@ -98,11 +98,10 @@ class StepKind:
         """Whether it changes what is solid."""
         return bool({"matte", "body"} & set(self.writes))
 
-    def planned(self, bound: Bound, settings: StepSettings, scene: Scene, most: Margin) -> Bound:
-        """What the result can't leave; its room is at most `most`. Whatever the step will ask of
-        the scene is asked here too."""
+    def planned(self, bound: Bound, settings: StepSettings, scene: Scene, room: Margin) -> Bound:
+        """What the result can't leave, with so much room around it. Whatever the step will ask of
+        the scene, beside what told its room, is asked here too."""
         self.asks(settings, scene)
-        room = Margin(*map(min, self.room(bound, settings, scene), most))
         if self.after is not None:
             return self.after(bound, room, settings, scene)
         return bound.reshaped(room) if self.reshapes else bound.grown(room)

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from mabrel.light import Light
-from mabrel.steps import Bound, Margin, Piece, catalogue, kinds
+from mabrel.steps import Bound, Piece, catalogue, kinds
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 
@@ -82,7 +82,8 @@ def test_no_step_asks_for_what_it_did_not_say() -> None:
         for changes in [{}, *choices]:
             given = kind.settings.model_validate(changes)
             asking = scene()
-            kind.planned(bound_of(begun), given, asking, Margin(999, 999, 999, 999))
+            bound = bound_of(begun)
+            kind.planned(bound, given, asking, kind.room(bound, given, asking))
             where = asking.held_to(frozenset(asking.asked))
             before = begun.grown(kind.room(begun, given, where))
             kind.apply(before, given, where)
