@@ -2,7 +2,8 @@
 
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -40,7 +41,9 @@ class Cache:
 
     Once it is full, only what was asked for in vain before comes in (Einziger, Friedman and Manes,
     "TinyLFU: a highly efficient cache admission policy", 2017): while a hand drags a slider most
-    results are asked for once, and would push out all that its last picture needs.
+    results are asked for once, and would push out all that its last picture needs. What a picture
+    is made from that will be looked at comes in at once (`taking_all`): of a title that is opened
+    after another was worked on, all is asked for for the first time.
     """
 
     limit: int = 512 * 2**20
@@ -48,6 +51,7 @@ class Cache:
     _holders: dict[int, int] = field(default_factory=dict)
     _bytes: int = 0
     _age: float = 0.0
+    _takes_all: bool = False
     _missed: dict[str, int] = field(default_factory=dict, repr=False)
     """How often what is not there was asked for, of late."""
     _lock: threading.RLock = field(default_factory=threading.RLock)
@@ -79,8 +83,11 @@ class Cache:
             sizes = dict(arrays)
             more = sum(size for name, size in sizes.items() if name not in self._holders)
             full = self._bytes + more > self.limit
-            if sum(sizes.values()) > self.limit / 2 or (full and self._missed.get(key) == 1):
+            once = not self._takes_all and self._missed.get(key) == 1
+            if sum(sizes.values()) > self.limit / 2 or (full and once):
                 return
+            while self._takes_all and self._kept and self._bytes + more > self.limit:
+                self._drop_worst()
             entry = _Entry(result, arrays, max(cost, _LEAST_COST), 0.0)
             entry.rank = self._rank(entry)
             self._kept[key] = entry
@@ -88,9 +95,21 @@ class Cache:
                 self._bytes += size if self._holders.get(name, 0) == 0 else 0
                 self._holders[name] = self._holders.get(name, 0) + 1
             while self._bytes > self.limit:
-                worst = min(self._kept, key=lambda each: self._kept[each].rank)
-                self._age = self._kept[worst].rank
-                self._drop(worst)
+                self._drop_worst()
+
+    @contextmanager
+    def taking_all(self, takes: bool = True) -> Iterator[None]:
+        """Within the `with` all results come in, though others have to go, if it `takes` them."""
+        before, self._takes_all = self._takes_all, takes
+        try:
+            yield
+        finally:
+            self._takes_all = before
+
+    def is_missed(self, key: str) -> bool:
+        """Whether it was asked for in vain more than once of late."""
+        with self._lock:
+            return self._missed.get(key, 0) > 1
 
     def _miss(self, key: str) -> None:
         self._missed[key] = self._missed.pop(key, 0) + 1
@@ -100,6 +119,11 @@ class Cache:
     def _rank(self, entry: _Entry) -> float:
         own = sum(size / max(self._holders.get(name, 1), 1) for name, size in entry.arrays)
         return self._age + entry.cost / max(own, 1.0)
+
+    def _drop_worst(self) -> None:
+        worst = min(self._kept, key=lambda each: self._kept[each].rank)
+        self._age = self._kept[worst].rank
+        self._drop(worst)
 
     def _drop(self, key: str) -> None:
         for name, size in dict(self._kept.pop(key).arrays).items():

@@ -52,7 +52,8 @@ class Node(Generic[T_co]):
     working: int = 0
     """Numbers for each pixel that it needs beside its inputs and its result."""
     keeps: bool = True
-    """Whether its result is worth keeping for the next render."""
+    """Whether its result is worth keeping for the next render; otherwise it is kept once it was
+    asked for again, as what lies beneath a layer is while a hand changes that."""
     changes_first: bool = False
     """Whether `work` may write into its first input, where nobody else needs that."""
 

@@ -63,6 +63,7 @@ class Renderer:
         alone: bool = False,
         until: str | None = None,
         window: Window | None = None,
+        rests: bool = False,
         cancel: Cancel | None = None,
     ) -> Picture:
         """Render `title` at `time` seconds and `scale` render pixels a frame pixel.
@@ -70,7 +71,9 @@ class Renderer:
         `tap` shows a field instead of the picture, of the layer with the id or name `layer`,
         or else of the front lettering; `alone` shows the picture of that layer without the others.
         With `until`, the id of a step, the work is shown as it
-        stands after that step: without the later ones and the layers over it.
+        stands after that step: without the later ones and the layers over it. A picture that
+        `rests`, and does not follow a hand or the time, is looked at for a while: what it is made
+        from is kept, though others have to go for it.
         Raises TitleError, FontError, PictureError, LibraryError, RenderError, and Cancelled
         after `cancel`.
         """
@@ -78,7 +81,8 @@ class Renderer:
         if tap not in TAPS:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
         node = picture_node(asked, tap, layer, alone, until)
-        pixels = asked.run.result(node)
+        with self.cache.taking_all(rests):
+            pixels = asked.run.result(node)
         if tap not in ("picture", "light"):
             pixels = shown(tap, pixels)
         return Picture(pixels, notices=tuple(dict.fromkeys(asked.planner.reader.notices)))

@@ -92,7 +92,7 @@ class Run:
         self.made.append(node)
         if isinstance(result, Piece):
             result.memory.kept_by(self.cache, node.key)
-        if node.keeps:
+        if node.keeps or (node.inputs and self.cache.is_missed(node.key)):
             self.cache.put(node.key, result, seconds)
         return result
 

@@ -40,7 +40,8 @@ class Part(Schema):
 
 class PreviewRequest(Schema):
     """`lane` names the place that the picture is for: a newer request there drops this one. With
-    `part` that part of the frame is rendered alone."""
+    `part` that part of the frame is rendered alone. One that `rests`, and does not follow a hand or
+    the time, is likely to be changed next: the engine keeps what it is made from."""
 
     session: Session
     lane: Lane = "proof"
@@ -53,6 +54,7 @@ class PreviewRequest(Schema):
     layer: LayerName | None = None
     until: StepName | None = None
     part: Part | None = None
+    rests: bool = False
 
 
 class BuildPicturesRequest(Schema):
@@ -102,6 +104,7 @@ async def preview(request: HttpRequest, ask: PreviewRequest):
         layer=ask.layer,
         until=ask.until,
         window=part,
+        rests=ask.rests,
     )
     if not isinstance(picture, Picture):
         return picture

@@ -98,3 +98,46 @@ def test_sides_outlast_a_drag_at_another_scale() -> None:
     assert {node.kind for node in renderer.made} >= {"source"}  # the source was made anew
     assert all(kept._kept[key] is entry for key, entry in costs.items())  # and nothing else of it
     assert (picture == Renderer().render(changed).pixels).all()
+
+
+def test_what_is_asked_for_again_beneath_a_layer_that_changes_is_kept() -> None:
+    """A hand changes the lettering: what lies beneath it is laid together twice, and not again."""
+    sky = {"kind": "backdrop", "build": [{"step": "surface.gradient"}]}
+    mist = sky | {"opacity": 0.5}
+    renderer, beneath = Renderer(), []
+    for height in (0.4, 0.5, 0.6, 0.7):
+        title = titled(height)
+        title["layers"] = [sky, mist, *title["layers"]]
+        picture = renderer.render(parse_title(title)).pixels
+        beneath.append([node.kind for node in renderer.made].count("canvas"))
+        assert (picture == Renderer().render(parse_title(title)).pixels).all()
+    assert beneath == [4, 4, 1, 1]  # an empty one, and one for each layer
+
+
+def put(cache: Cache, key: str) -> bool:
+    """A kilobyte, asked for once; whether it stays."""
+    cache.get(key)
+    cache.put(key, np.zeros(256, np.float32), cost=1.0)
+    return key in cache
+
+
+def test_a_full_cache_takes_in_what_comes_once_only_for_a_picture_that_rests() -> None:
+    cache = Cache(limit=2**12)
+    assert all(put(cache, key) for key in "abcd")
+    assert not put(cache, "e")
+    with cache.taking_all():
+        assert put(cache, "f")
+    with cache.taking_all(False):
+        assert not put(cache, "g")
+    assert put(cache, "e")  # asked for twice
+    assert len(cache._kept) == 4
+
+
+@pytest.mark.parametrize("rests", [False, True])
+def test_of_a_picture_that_rests_all_is_kept_whatever_was_there(rests: bool) -> None:
+    renderer, title = Renderer(Cache(8 * 2**20)), parse_title(titled(0.3))
+    for number in range(16):  # another title fills it, with what was dear to make
+        renderer.cache.put(str(number), np.zeros(2**17, np.float32), cost=10.0)
+    renderer.render(title, rests=rests)
+    renderer.render(title)
+    assert ("step" in {node.kind for node in renderer.made}) is not rests

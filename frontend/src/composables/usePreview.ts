@@ -78,6 +78,7 @@ export function usePreview(
         tap: wanted.tap as "picture",
         layer: wanted.layer,
         part: wanted.part,
+        rests: !moving.value,
       },
       parseAs: "arrayBuffer",
       signal,

@@ -204,6 +204,7 @@ export const useFilm = defineStore("film", () => {
       const answer = await api.POST("/api/preview", {
         body: {
           session, lane, document: document.value, scale: wish.scale, time: wish.number / fps.value, tap: "picture",
+          rests: false,
         },
         parseAs: "arrayBuffer",
         signal,
