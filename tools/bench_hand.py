@@ -58,14 +58,17 @@ class Drag:
     """What others took of the processors while all of its drags were done."""
 
 
-def drag(page: Page, title: str, step: str, setting: str, least: float, most: float) -> Drag:
-    """Move a setting's slider to and fro for `SECONDS`, then let go."""
+def drag(
+    page: Page, title: str, step: str, setting: str, least: float, most: float, ahead: float = 0.0
+) -> Drag:
+    """Move a setting's slider to and fro for `SECONDS`, then let go; `ahead` (radians) is how far
+    it begins on its way."""
     page.get_by_role("button", name=step, exact=True).click()
     settled(page)
     page.wait_for_timeout(1500)  # the readings and small pictures have come
     page.evaluate(WATCH)
     slider = page.get_by_role("slider", name=setting, exact=True)
-    _to_and_fro(page, slider)
+    _to_and_fro(page, slider, ahead)
     seen = page.evaluate("() => window.seen")
     up = seen["up"]
     settled(page)
@@ -91,7 +94,7 @@ def _a_second(times: list[float]) -> float:
     return 1000 * (len(times) - 1) / (times[-1] - times[0]) if len(times) > 1 else 0.0
 
 
-def _to_and_fro(page: Page, slider: Locator) -> None:
+def _to_and_fro(page: Page, slider: Locator, ahead: float) -> None:
     box = slider.bounding_box()
     assert box
     track = slider.locator("xpath=ancestor::*[contains(@class, 'v-slider__container')]")
@@ -102,7 +105,7 @@ def _to_and_fro(page: Page, slider: Locator) -> None:
     page.mouse.down()
     began = time.monotonic()
     while (passed := time.monotonic() - began) < SECONDS:
-        share = 0.5 + 0.4 * math.sin(passed * 2.4)
+        share = 0.5 + 0.4 * math.sin(passed * 2.4 + ahead)
         page.mouse.move(wide["x"] + wide["width"] * share, y)
         time.sleep(0.016)
     page.mouse.up()
@@ -127,7 +130,8 @@ def _scale(frame: float, width: int) -> float:
 
 
 def _dragged(page: Page, each: Slider) -> list[Drag]:
-    return [drag(page, *each) for _ in range(REPEATS)]
+    # Each ends elsewhere: a picture that was there before would come at once.
+    return [drag(page, *each, ahead=0.4 * number) for number in range(REPEATS)]
 
 
 def typical(drags: list[Drag]) -> Drag:

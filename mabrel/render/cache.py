@@ -11,6 +11,7 @@ import numpy as np
 
 _LEAST_COST = 1e-4  # seconds: what is quick to make counts as that
 _MISSES = 2**14  # keys of what was asked for in vain that are remembered
+_AT_ONCE = 1 / 32  # of the limit, that is made free at a time
 
 
 def arrays_of(result: Any) -> Sequence[np.ndarray]:
@@ -28,6 +29,10 @@ class _Entry:
     """Of each array, what it is known by, and its bytes."""
     cost: float
     rank: float
+    used: bool = False
+    """Whether it was asked for since it is kept."""
+    rest: int = 0
+    """Of the pictures that rested, the last one that it is a part of."""
 
 
 @dataclass
@@ -42,8 +47,9 @@ class Cache:
     Once it is full, only what was asked for in vain before comes in (Einziger, Friedman and Manes,
     "TinyLFU: a highly efficient cache admission policy", 2017): while a hand drags a slider most
     results are asked for once, and would push out all that its last picture needs. What a picture
-    is made from that will be looked at comes in at once (`taking_all`): of a title that is opened
-    after another was worked on, all is asked for for the first time.
+    is made from that will be looked at comes in at once (`resting`): of a title that is opened
+    after another was worked on, all is asked for for the first time. To make room, what was never
+    used again goes first, and last what the latest such picture is made from.
     """
 
     limit: int = 512 * 2**20
@@ -51,7 +57,9 @@ class Cache:
     _holders: dict[int, int] = field(default_factory=dict)
     _bytes: int = 0
     _age: float = 0.0
-    _takes_all: bool = False
+    _rests: bool = False
+    _rest: int = 0
+    """The number of the latest picture that rested."""
     _missed: dict[str, int] = field(default_factory=dict, repr=False)
     """How often what is not there was asked for, of late."""
     _lock: threading.RLock = field(default_factory=threading.RLock)
@@ -63,7 +71,8 @@ class Cache:
             if entry is None:
                 self._miss(key)
                 return None
-            entry.rank = self._rank(entry)
+            entry.rank, entry.used = self._rank(entry), True
+            entry.rest = self._rest if self._rests else entry.rest
             return entry.result
 
     def made(self, key: str, make: Callable[[], Any]) -> Any:
@@ -83,28 +92,28 @@ class Cache:
             sizes = dict(arrays)
             more = sum(size for name, size in sizes.items() if name not in self._holders)
             full = self._bytes + more > self.limit
-            once = not self._takes_all and self._missed.get(key) == 1
+            once = not self._rests and self._missed.get(key) == 1
             if sum(sizes.values()) > self.limit / 2 or (full and once):
                 return
-            while self._takes_all and self._kept and self._bytes + more > self.limit:
-                self._drop_worst()
+            self._make_room(more)
             entry = _Entry(result, arrays, max(cost, _LEAST_COST), 0.0)
+            entry.rest = self._rest if self._rests else 0
             entry.rank = self._rank(entry)
             self._kept[key] = entry
             for name, size in dict(arrays).items():
                 self._bytes += size if self._holders.get(name, 0) == 0 else 0
                 self._holders[name] = self._holders.get(name, 0) + 1
-            while self._bytes > self.limit:
-                self._drop_worst()
+            self._make_room(0)  # where others that went had shared an array with it
 
     @contextmanager
-    def taking_all(self, takes: bool = True) -> Iterator[None]:
-        """Within the `with` all results come in, though others have to go, if it `takes` them."""
-        before, self._takes_all = self._takes_all, takes
+    def resting(self, rests: bool = True) -> Iterator[None]:
+        """Within the `with` a picture is made that `rests`: all that it is made from comes in."""
+        self._rests = rests
+        self._rest += rests
         try:
             yield
         finally:
-            self._takes_all = before
+            self._rests = False
 
     def is_missed(self, key: str) -> bool:
         """Whether it was asked for in vain more than once of late."""
@@ -120,10 +129,19 @@ class Cache:
         own = sum(size / max(self._holders.get(name, 1), 1) for name, size in entry.arrays)
         return self._age + entry.cost / max(own, 1.0)
 
-    def _drop_worst(self) -> None:
-        worst = min(self._kept, key=lambda each: self._kept[each].rank)
-        self._age = self._kept[worst].rank
-        self._drop(worst)
+    def _make_room(self, more: int) -> None:
+        """Drop what is worth the least, if there is no room for so many bytes."""
+        if self._bytes + more <= self.limit:
+            return
+        for key in sorted(self._kept, key=self._worth):
+            if self._bytes + more <= self.limit * (1 - _AT_ONCE):
+                break
+            self._age = max(self._age, self._kept[key].rank)
+            self._drop(key)
+
+    def _worth(self, key: str) -> tuple[bool, bool, float]:
+        entry = self._kept[key]
+        return entry.rest == self._rest > 0, entry.used, entry.rank
 
     def _drop(self, key: str) -> None:
         for name, size in dict(self._kept.pop(key).arrays).items():

@@ -81,7 +81,7 @@ class Renderer:
         if tap not in TAPS:
             raise RenderError(f"there is no tap {tap!r}; there are {', '.join(TAPS)}")
         node = picture_node(asked, tap, layer, alone, until)
-        with self.cache.taking_all(rests):
+        with self.cache.resting(rests):
             pixels = asked.run.result(node)
         if tap not in ("picture", "light"):
             pixels = shown(tap, pixels)

@@ -121,16 +121,37 @@ def put(cache: Cache, key: str) -> bool:
     return key in cache
 
 
+def filled(cache: Cache, name: str) -> None:
+    number = 0
+    while put(cache, f"{name}{number}"):
+        number += 1
+
+
 def test_a_full_cache_takes_in_what_comes_once_only_for_a_picture_that_rests() -> None:
-    cache = Cache(limit=2**12)
-    assert all(put(cache, key) for key in "abcd")
-    assert not put(cache, "e")
-    with cache.taking_all():
-        assert put(cache, "f")
-    with cache.taking_all(False):
-        assert not put(cache, "g")
-    assert put(cache, "e")  # asked for twice
-    assert len(cache._kept) == 4
+    cache = Cache(limit=2**16)
+    filled(cache, "a")
+    assert cache.nbytes == cache.limit
+    assert not put(cache, "once")
+    assert put(cache, "once")  # asked for twice
+    filled(cache, "b")
+    with cache.resting():
+        assert put(cache, "rests")
+    filled(cache, "c")
+    with cache.resting(False):
+        assert not put(cache, "moves")
+
+
+def test_what_was_never_used_again_goes_first_and_what_rests_last() -> None:
+    cache = Cache(limit=2**16)
+    with cache.resting():
+        cache.put("rests", np.zeros(256, np.float32), cost=1e-3)
+    cache.put("used", np.zeros(256, np.float32), cost=1e-3)
+    cache.get("used")
+    for name in "abcdefgh":  # all of them dearer
+        filled(cache, name)
+        assert put(cache, f"{name} once more") or put(cache, f"{name} once more")
+        assert {"rests", "used"} <= set(cache._kept)
+        assert cache.nbytes <= cache.limit
 
 
 @pytest.mark.parametrize("rests", [False, True])
