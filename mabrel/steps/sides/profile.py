@@ -10,14 +10,18 @@ from mabrel.steps.sides.paint import DEPTHS
 _PROFILE = 129  # depths at which taper, swell and front edge are known
 
 
-@lru_cache(maxsize=256)  # a plan asks several times how far a body grows
 def profile(
     length: float, *, taper: float, swell: float, edge: float, round_edge: bool
 ) -> Array | None:
     """How far the outline is grown at even depths from the face to the far end; None where it
-    stays as it is; read only. All in one unit."""
+    stays as it is. All in one unit."""
     if not (taper or swell or edge):
         return None
+    return _profile(length, taper, swell, edge, round_edge).copy()
+
+
+@lru_cache(maxsize=256)  # a plan asks several times how far a body grows
+def _profile(length: float, taper: float, swell: float, edge: float, round_edge: bool) -> Array:
     share = np.linspace(0, 1, _PROFILE)
     grown = swell * np.sin(np.pi * share) - taper * share
     edge = min(edge, length)
@@ -25,9 +29,7 @@ def profile(
         near = np.clip(share * length / edge, 0, 1)
         rounded = np.sqrt(np.clip(1 - (1 - near) ** 2, 0, 1))
         grown = grown + edge * (rounded if round_edge else near)
-    found = np.asarray(grown, np.float32)
-    found.flags.writeable = False
-    return found
+    return np.asarray(grown, np.float32)
 
 
 def outgrown(grown: Array | None) -> float:
