@@ -74,10 +74,23 @@ def _goes_on(place: float, size: int) -> tuple[int, int]:
 def _highest(relief: Array, size: int) -> Array:
     """The highest place of each tile, which has `size` × `size` pixels."""
     rows, columns = relief.shape
-    wide = np.pad(relief, ((0, -rows % size), (0, -columns % size)), mode="edge")
-    rows, columns = wide.shape[0] // size, wide.shape[1] // size
-    tall = wide.reshape(rows, size, wide.shape[1]).max(axis=1)
-    return np.ascontiguousarray(tall.reshape(rows, columns, size).max(axis=2))
+    highest = np.empty((-(-rows // size), -(-columns // size)), np.float32)
+    _find_highest(relief, size, highest)
+    return highest
+
+
+@kernel(parallel=True)
+def _find_highest(relief, size, highest):  # type: ignore[no-untyped-def]
+    rows, columns = relief.shape
+    for line in numba.prange(highest.shape[0]):
+        row = np.int64(line)
+        highest[row] = -np.inf
+        for y in range(row * size, min((row + 1) * size, rows)):
+            for tile in range(highest.shape[1]):
+                top = highest[row, tile]
+                for x in range(tile * size, min((tile + 1) * size, columns)):
+                    top = max(top, relief[y, x])
+                highest[row, tile] = top
 
 
 def _tiles_away(place: float, size: int, away: float, low: float, high: float) -> tuple[int, int]:
