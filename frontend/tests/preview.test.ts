@@ -20,6 +20,7 @@ vi.stubGlobal(
 interface Sent {
   name: string;
   scale: number;
+  rests: boolean;
   answer: () => Promise<void>;
   refuse: (message: string) => Promise<void>;
 }
@@ -29,7 +30,7 @@ let clock = 0;
 function pictures() {
   vi.spyOn(performance, "now").mockImplementation(() => clock);
   vi.spyOn(api, "POST").mockImplementation(((_: string, { body, signal }: never) => {
-    const { document, scale } = body as { document: { name: string }; scale: number };
+    const { document, scale, rests } = body as { document: { name: string }; scale: number; rests: boolean };
     return new Promise((resolve, reject) => {
       (signal as AbortSignal).addEventListener("abort", () => reject(new Error("aborted")));
       const settle = async (value: unknown) => {
@@ -40,6 +41,7 @@ function pictures() {
       sent.push({
         name: document.name,
         scale,
+        rests,
         answer: () => settle({ data: new ArrayBuffer(8), response: { status: 200, headers } }),
         refuse: (message) => settle({ error: { message }, response: { status: 422, headers } }),
       });
@@ -123,6 +125,19 @@ describe("the preview", () => {
     expect(sent[2]).toMatchObject({ name: "dragged", scale: 1 });
     await sent[2]!.answer();
     expect(result.shown.value?.coarse).toBe(false);
+  });
+
+  it("says which pictures rest: what they are made from is kept", async () => {
+    const { ask, moving } = preview();
+    await sent[0]!.answer();
+    moving.value = true;
+    ask.value = asked("dragged");
+    await nextTick();
+    await sent[1]!.answer();
+    ask.value = asked("dragged further");
+    moving.value = false;
+    await nextTick();
+    expect(sent.map((each) => each.rests)).toEqual([true, false, true]);
   });
 
   it("stays sharp while the hand moves where pictures are quick", async () => {

@@ -1,5 +1,9 @@
 """Plans: the key of a result changes with all that it depends on, and with nothing else."""
 
+import importlib
+from dataclasses import replace
+from typing import Any
+
 import pytest
 
 from mabrel import Renderer
@@ -8,8 +12,10 @@ from mabrel.render import nodes_of
 from mabrel.render.layer import LayerPlan
 from mabrel.render.planner import Planner
 from mabrel.render.view import Part, View
+from mabrel.steps import Margin, kinds
 from mabrel.title import Layer, Title, parse_title
 
+builds = importlib.import_module("mabrel.render.builds")
 BUILD = [
     {"step": "relief.inflate", "id": "inflate"},
     {"step": "light.shade", "id": "shade"},
@@ -92,6 +98,32 @@ def test_a_setting_that_changes_is_read_at_each_time() -> None:
     keys_then = [renderer.plan(document, time=time).key for time in (0, 0.5, 1, 0.5)]
     assert len(set(keys_then)) == 3
     assert keys_then[1] == keys_then[3]
+
+
+@pytest.mark.parametrize(("placement", "times"), [({}, 1), ({"turn_y": 40}, 2)])
+def test_a_step_is_asked_once_how_much_room_it_needs(
+    monkeypatch: pytest.MonkeyPatch, placement: dict, times: int
+) -> None:
+    """And once more what it would need on a level card, where its own is turned."""
+    asked: list[str] = []
+
+    def counting(name: str) -> Any:
+        kind = kinds()[name]
+
+        def room(*of: Any) -> Margin:
+            asked.append(name)
+            return kind.room(*of)
+
+        return replace(kind, room=room)
+
+    monkeypatch.setattr(builds, "kind_of", counting)
+    build = [*BUILD, {"step": "depth.extrude"}, {"step": "ground.reflection"}]
+    Renderer().plan(title(build=build, word={"placement": placement}))
+    found = {name: asked.count(name) for name in asked}
+    assert found == {step["step"]: 1 for step in BUILD} | {
+        "depth.extrude": times,
+        "ground.reflection": times,
+    }
 
 
 def test_the_same_title_has_the_same_keys() -> None:

@@ -3,6 +3,7 @@
 import base64
 import copy
 import json
+from contextlib import AbstractContextManager
 from pathlib import Path
 from urllib.parse import unquote
 
@@ -12,6 +13,7 @@ import pytest
 
 from mabrel import parse_title, render
 from studio.engine.jobs import files
+from studio.engine.jobs.pictures import preview
 from studio.engine.limits import LIMITS
 from studio.engine.process import new_tools
 from studio.engine.work import Role
@@ -32,6 +34,39 @@ def test_a_preview_is_the_engines_own_picture(api: Api, document: dict) -> None:
     pixels = np.frombuffer(answer.content, np.uint8).reshape(90, 160, 4)
     truth = render(parse_title(document), scale=0.5).to_uint8()
     assert np.array_equal(pixels, truth)
+
+
+@pytest.mark.parametrize("rests", [None, False, True])
+def test_whether_a_picture_rests_changes_nothing_in_it(
+    api: Api, document: dict, rests: bool | None
+) -> None:
+    more = {} if rests is None else {"rests": rests}
+    answer = api.post("/preview", ASK | {"document": document, "scale": 0.5} | more)
+    truth = render(parse_title(document), scale=0.5).to_uint8()
+    assert answer.content == truth.tobytes()
+
+
+@pytest.mark.parametrize("rests", [None, 7, "perhaps", [True], {}])
+def test_whether_a_picture_rests_is_yes_or_no(api: Api, document: dict, rests: object) -> None:
+    ask = ASK | {"document": document, "rests": rests}
+    assert api.post("/preview", ask).status_code == 422
+
+
+def test_the_engine_is_told_whether_a_picture_rests(
+    document: dict, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tools, told = new_tools(LIMITS[Role.HAND]), []
+    resting = tools.renderer.cache.resting
+
+    def noted(rests: bool) -> AbstractContextManager[None]:
+        told.append(rests)
+        return resting(rests)
+
+    monkeypatch.setattr(tools.renderer.cache, "resting", noted)
+    sent = {"document": json.dumps(document).encode(), "home": ""}
+    for rests in (True, False):
+        preview(tools, **sent, scale=0.5, rests=rests)
+    assert told == [True, False]
 
 
 def test_notices_come_with_the_preview(api: Api, document: dict) -> None:

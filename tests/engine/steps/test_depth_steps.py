@@ -221,3 +221,13 @@ class TestOutline:
         row = done.behind[-done.region.top]
         ring = row[int(RADIUS + 4 - done.region.left)]
         assert ring[:3] == pytest.approx([0, 1, 0], abs=0.02)
+
+
+@pytest.mark.parametrize("size", [4, 16])
+@pytest.mark.parametrize("shape", [(1, 1), (16, 32), (37, 21), (3, 50)])
+def test_the_highest_place_of_each_tile_is_known(size: int, shape: tuple[int, int]) -> None:
+    relief = np.random.default_rng(1).uniform(-9, 9, shape).astype(np.float32)
+    found = marching._highest(relief, size)
+    rows, columns = range(0, shape[0], size), range(0, shape[1], size)
+    expected = [[relief[y : y + size, x : x + size].max() for x in columns] for y in rows]
+    assert np.array_equal(found, np.array(expected, np.float32))

@@ -185,7 +185,10 @@ function keys(event: KeyboardEvent) {
   padding: 10px 12px 10px calc(var(--left) + 12px);
 }
 .readings {
+  position: relative;
+  z-index: 1; /* over the line of now */
   padding: 4px 12px 6px calc(var(--left) + 8px);
+  background: var(--panel);
 }
 .editor {
   grid-column: 1 / -1;
