@@ -1,17 +1,13 @@
 """A relief seen from the side: which of its places hides the others."""
 
-import math
-
-import cv2
 import numba
 import numpy as np
 from numpy.typing import NDArray
 
+from mabrel.field.clearance import NEAR, of_tile, where_rays_begin
 from mabrel.kernels import LANES, kernel
 
 Array = NDArray[np.float32]
-_TILE = 16  # pixels along the parts in which the highest place is known
-_NEAR = 4  # pixels that a ray goes at a time where nothing near is as high as it is
 EIGHT = 8
 """So many fields are looked up at once."""
 _APART = 0.75  # pixels further than itself from neighbours' places: a pixel sees more than one
@@ -38,67 +34,11 @@ def leaned(
     low, high = min(float(relief.min()), 0.0), max(float(relief.max()), 0.0)
     hits = np.empty((*relief.shape, 3), np.float32)
     place = np.array([view[0] - origin[0], view[1] - origin[1], view[2]], np.float64)
-    tops, peaks = _tops(relief, place, low, high), _peaks(relief, place)
-    _march(relief, place, np.float32(low), tops, peaks, hits)
+    begins, peaks = where_rays_begin(relief, place, low, high)
+    _march(relief, place, np.float32(low), begins, peaks, hits)
     out, lifted = np.empty_like(fields), np.empty_like(relief)
-    _gather(relief, fields, place, np.float32(low), tops, peaks, hits, out, lifted)
+    _gather(relief, fields, place, np.float32(low), begins, peaks, hits, out, lifted)
     return out, lifted
-
-
-def _tops(relief: Array, place: NDArray[np.float64], low: float, high: float) -> Array:
-    """For each tile, the highest place that any ray from it can meet: from there rays begin."""
-    rows, columns = relief.shape
-    left, right = _tiles_away(place[0], columns, place[2], low, high)
-    above, below = _tiles_away(place[1], rows, place[2], low, high)
-    kernel = np.ones((above + below + 1, left + right + 1), np.uint8)
-    seen = cv2.dilate(_highest(relief, _TILE), kernel, anchor=(left, above))
-    return np.asarray(np.maximum(seen, 0), np.float32)
-
-
-def _peaks(relief: Array, place: NDArray[np.float64]) -> Array:
-    """For each tile, the highest place in it and in those beside it that a ray may go on to, from
-    a viewer at `place`."""
-    looked_up = cv2.dilate(relief, np.ones((2, 2), np.uint8), anchor=(0, 0))  # with its neighbours
-    rows, columns = relief.shape
-    (left, right), (above, below) = _goes_on(place[0], columns), _goes_on(place[1], rows)
-    kernel = np.ones((above + 1 + below, left + 1 + right), np.uint8)
-    peaks = cv2.dilate(_highest(looked_up, _NEAR), kernel, anchor=(left, above))
-    return np.asarray(peaks, np.float32)
-
-
-def _goes_on(place: float, size: int) -> tuple[int, int]:
-    """Whether rays that come down from there go on to lower and to higher pixels of an axis."""
-    return int(place > 0), int(place < size - 1)
-
-
-def _highest(relief: Array, size: int) -> Array:
-    """The highest place of each tile, which has `size` × `size` pixels."""
-    rows, columns = relief.shape
-    highest = np.empty((-(-rows // size), -(-columns // size)), np.float32)
-    _find_highest(relief, size, highest)
-    return highest
-
-
-@kernel(parallel=True)
-def _find_highest(relief, size, highest):  # type: ignore[no-untyped-def]
-    rows, columns = relief.shape
-    for line in numba.prange(highest.shape[0]):
-        row = np.int64(line)
-        highest[row] = -np.inf
-        for y in range(row * size, min((row + 1) * size, rows)):
-            for tile in range(highest.shape[1]):
-                top = highest[row, tile]
-                for x in range(tile * size, min((tile + 1) * size, columns)):
-                    top = max(top, relief[y, x])
-                highest[row, tile] = top
-
-
-def _tiles_away(place: float, size: int, away: float, low: float, high: float) -> tuple[int, int]:
-    """How many tiles before and beyond its own a ray may pass, along one axis."""
-    leans = place / away, (place - size) / away
-    ways = [lean * rise for lean in leans for rise in (low, high)]
-    before, beyond = (math.ceil(max(way, 0.0) / _TILE) + 1 for way in (-min(ways), max(ways)))
-    return before, beyond
 
 
 @kernel(inline="always")
@@ -115,22 +55,21 @@ def _between(array, x, y):  # type: ignore[no-untyped-def]
 
 
 @kernel(inline="always")
-def _hit(relief, view, low, tops, peaks, x, y):  # type: ignore[no-untyped-def]
+def _hit(relief, view, low, begins, peaks, x, y):  # type: ignore[no-untyped-def]
     """Where the ray from (x, y) in the card's plane to the viewer meets the relief."""
     across, down = np.float32((view[0] - x) / view[2]), np.float32((view[1] - y) / view[2])
-    row = min(max(int(y) // _TILE, 0), tops.shape[0] - 1)
-    high = tops[row, min(max(int(x) // _TILE, 0), tops.shape[1] - 1)]
+    high = of_tile(begins, x, y)
     if high <= low:
         return x + across * low, y + down * low, low
     lean = np.sqrt(across * across + down * down)
     count = int(lean * (high - low) * np.float32(1.5)) + 2
     step = (high - low) / np.float32(count)
-    leap = max(int(np.float32(_NEAR - 1) / max(lean * step, np.float32(1e-6))), 1)
+    leap = max(int(np.float32(NEAR - 1) / max(lean * step, np.float32(1e-6))), 1)
     before, k = high, 0
     while k < count:
         ahead = min(k + leap, count)
         at_x, at_y = x + across * before, y + down * before
-        if high - step * np.float32(ahead) > _peak(peaks, at_x, at_y):
+        if high - step * np.float32(ahead) > of_tile(peaks, at_x, at_y):
             k, before = ahead, high - step * np.float32(ahead)
             continue
         for i in range(k + 1, ahead + 1):
@@ -143,13 +82,6 @@ def _hit(relief, view, low, tops, peaks, x, y):  # type: ignore[no-untyped-def]
             before = z
         k = ahead
     return x + across * low, y + down * low, low
-
-
-@kernel(inline="always")
-def _peak(peaks, x, y):  # type: ignore[no-untyped-def]
-    """The highest place of the relief that is near."""
-    row = min(max(int(y) // _NEAR, 0), peaks.shape[0] - 1)
-    return peaks[row, min(max(int(x) // _NEAR, 0), peaks.shape[1] - 1)]
 
 
 @kernel(inline="always")
@@ -172,17 +104,17 @@ def _met(relief, x, y, across, down, high, over, low, under):  # type: ignore[no
 
 
 @kernel(parallel=True)
-def _march(relief, view, low, tops, peaks, hits):  # type: ignore[no-untyped-def]
+def _march(relief, view, low, begins, peaks, hits):  # type: ignore[no-untyped-def]
     rows = relief.shape[0]
     for lane in numba.prange(LANES):
         for y in range(np.int64(lane), rows, LANES):
-            _march_row(relief, view, low, tops, peaks, y, hits[y])
+            _march_row(relief, view, low, begins, peaks, y, hits[y])
 
 
 @kernel()
-def _march_row(relief, view, low, tops, peaks, y, hits):  # type: ignore[no-untyped-def]
+def _march_row(relief, view, low, begins, peaks, y, hits):  # type: ignore[no-untyped-def]
     for x in range(hits.shape[0]):
-        hx, hy, hz = _hit(relief, view, low, tops, peaks, np.float32(x), np.float32(y))
+        hx, hy, hz = _hit(relief, view, low, begins, peaks, np.float32(x), np.float32(y))
         hits[x, 0], hits[x, 1], hits[x, 2] = hx, hy, hz
 
 
@@ -229,7 +161,7 @@ def _add_look(fields, x, y, share, out, row, column):  # type: ignore[no-untyped
 
 
 @kernel(parallel=True)
-def _gather(relief, fields, view, low, tops, peaks, hits, out, lifted):  # type: ignore[no-untyped-def]
+def _gather(relief, fields, view, low, begins, peaks, hits, out, lifted):  # type: ignore[no-untyped-def]
     rows, columns, channels = fields.shape
     fifth = np.float32(0.2)
     for lane in numba.prange(LANES):
@@ -250,7 +182,7 @@ def _gather(relief, fields, view, low, tops, peaks, hits, out, lifted):  # type:
                 _add_look(fields, hx, hy, fifth, out, y, x)
                 for i, j in _BESIDE:
                     at_x, at_y = np.float32(x) + i * fifth, np.float32(y) + j * fifth
-                    hx, hy, hz = _hit(relief, view, low, tops, peaks, at_x, at_y)
+                    hx, hy, hz = _hit(relief, view, low, begins, peaks, at_x, at_y)
                     lifted[y, x] += min(max(hz, np.float32(0)), np.float32(1)) * fifth
                     _add_look(fields, hx, hy, fifth, out, y, x)
 

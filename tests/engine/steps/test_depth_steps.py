@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mabrel.field import marching
+from mabrel.field import clearance, marching
 from mabrel.field.contours import contours
 from mabrel.field.marching import leaned
 from mabrel.light import Light
@@ -14,6 +14,7 @@ from mabrel.steps.sides.perimeter import Perimeter
 from tests.engine.steps.trial import RADIUS, piece, run, scene
 
 SIDES = {"right": "#ff0000", "down": "#00ff00", "left": "#0000ff", "up": "#ffffff"}
+VIEWERS = [(-900, 20), (900, 60), (40, -900), (50, 900), (45, 30), (-800, 900)]
 BACK = {"towards": "back", "fade": 0, "lit": 0}
 
 
@@ -175,19 +176,34 @@ class TestParallax:
         assert row[100] == pytest.approx(100, abs=0.1)
         assert lifted[20, 70] == pytest.approx(20, abs=1)
 
-    @pytest.mark.parametrize(
-        "viewer", [(-900, 20), (900, 60), (40, -900), (50, 900), (45, 30), (-800, 900)]
-    )
+    @pytest.mark.parametrize("viewer", VIEWERS)
     def test_no_ray_leaps_over_what_it_meets(self, viewer: tuple[float, float]) -> None:
         """From all sides, among walls: as if each took every step."""
-        roofs = np.random.default_rng(8).uniform(0, 20, (9, 13)).astype(np.float32)
-        height = np.kron(roofs, np.ones((7, 7), np.float32))
-        view, low = np.array([*viewer, 900.0]), np.float32(0)
-        tops, peaks = marching._tops(height, view, 0, 20), marching._peaks(height, view)
+        height, view, low = self.walls(), np.array([*viewer, 900.0]), np.float32(-5)
+        tiles = clearance._tiles(height)
+        begins = clearance._begins(tiles, view, -5, 20)
+        peaks = clearance._peaks(tiles, view, height.shape)
         leapt, walked = (np.empty((*height.shape, 3), np.float32) for _ in range(2))
-        marching._march(height, view, low, tops, peaks, leapt)
-        marching._march(height, view, low, tops, np.full_like(peaks, 99), walked)
+        marching._march(height, view, low, begins, peaks, leapt)
+        marching._march(height, view, low, begins, np.full_like(peaks, 99), walked)
         assert np.array_equal(leapt, walked)
+
+    @pytest.mark.parametrize("viewer", VIEWERS)
+    def test_a_ray_meets_nothing_above_where_it_begins(self, viewer: tuple[float, float]) -> None:
+        height, view = self.walls(), np.array([*viewer, 900.0])
+        begins = clearance._begins(clearance._tiles(height), view, -5, 20)
+        assert (begins < 20).any()
+        y, x = np.indices(height.shape)
+        for z in np.linspace(20, -5, 300):
+            j = np.clip(np.rint(y + (view[1] - y) / view[2] * z), 0, height.shape[0] - 1)
+            i = np.clip(np.rint(x + (view[0] - x) / view[2] * z), 0, height.shape[1] - 1)
+            above = begins[y // 4, x // 4] < z
+            assert (height[j.astype(int), i.astype(int)] < z)[above].all()
+
+    @staticmethod
+    def walls() -> np.ndarray:
+        roofs = np.random.default_rng(8).uniform(-5, 20, (9, 13)).astype(np.float32)
+        return np.kron(roofs, np.ones((7, 7), np.float32))
 
     def test_straight_from_above_nothing_moves(self) -> None:
         before = self.block()
@@ -227,7 +243,7 @@ class TestOutline:
 @pytest.mark.parametrize("shape", [(1, 1), (16, 32), (37, 21), (3, 50)])
 def test_the_highest_place_of_each_tile_is_known(size: int, shape: tuple[int, int]) -> None:
     relief = np.random.default_rng(1).uniform(-9, 9, shape).astype(np.float32)
-    found = marching._highest(relief, size)
+    found = clearance._highest(relief, size)
     rows, columns = range(0, shape[0], size), range(0, shape[1], size)
     expected = [[relief[y : y + size, x : x + size].max() for x in columns] for y in rows]
     assert np.array_equal(found, np.array(expected, np.float32))
