@@ -22,7 +22,7 @@ from studio.engine.endings import ended_by_others, limit_of, settle
 from studio.engine.limits import LIMITS, MOST_OF_A_PAGE, MOST_WAITING
 from studio.engine.line import Hands, Job, Line
 from studio.engine.outcome import End, LimitReached, Outcome, Superseded
-from studio.engine.work import PREVIEW, WARM, Role, Urgency, Work
+from studio.engine.work import FRAME, PREVIEW, WARM, Role, Urgency, Work
 from studio.engine.worker import Worker, ending
 
 _LOG = logging.getLogger(__name__)
@@ -132,11 +132,10 @@ class Desk:
             self._drop(older)
         self._by_lane[job.lane] = job
         job.arrived = self._asked = time.monotonic()
-        if job.work is PREVIEW:
-            if self._hands.asks(job.page, job.arrived):
-                job.urgency = Urgency.MOVING
-            elif self._hands.elsewhere(job.page, job.arrived):
-                job.moved_to_background()
+        if job.work is PREVIEW and self._hands.asks(job.page, job.arrived):
+            job.urgency = Urgency.MOVING
+        elif job.work in (PREVIEW, FRAME) and self._hands.elsewhere(job.page, job.arrived):
+            job.moved_to_background()
         self._line.add(job)
 
     def _drop(self, job: Job) -> None:

@@ -26,12 +26,14 @@ class Urgency(IntEnum):
     FILE = 4
     MOVED = 5
     """A preview that gave way to another page's, and goes on in the background."""
-    EXPORT = 6
-    THUMBNAIL = 7
-    GAUGE = 8
-    SHELF = 9
-    SCENE = 10
-    IDLE = 11
+    AHEAD = 6
+    """A frame of a title that moves, made before it is shown."""
+    EXPORT = 7
+    THUMBNAIL = 8
+    GAUGE = 9
+    SHELF = 10
+    SCENE = 11
+    IDLE = 12
 
 
 class Work(NamedTuple):
@@ -46,6 +48,7 @@ class Work(NamedTuple):
 
 
 PREVIEW = Work("preview", Role.HAND, Urgency.PROOF, 90, "this picture")
+FRAME = Work("preview", Role.HAND, Urgency.AHEAD, 90, "this frame")
 SECTION = Work("section", Role.HAND, Urgency.LOOK, 60, "the section")
 TONES = Work("tones", Role.HAND, Urgency.LOOK, 60, "the tones before this step")
 RELIEF = Work("relief", Role.HAND, Urgency.LOOK, 60, "the values under the pointer")

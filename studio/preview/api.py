@@ -10,7 +10,7 @@ from pydantic import Field
 
 from studio.engine.asking import answer
 from studio.engine.outcome import Pixels as Picture
-from studio.engine.work import BUILD_PICTURES, EXPORT, PREVIEW, Urgency
+from studio.engine.work import BUILD_PICTURES, EXPORT, FRAME, PREVIEW
 from studio.passing import passing_place
 from studio.preview.asking import (
     Lane,
@@ -93,10 +93,9 @@ async def preview(request: HttpRequest, ask: PreviewRequest):
     newer request took its place."""
     part = ask.part and (ask.part.left, ask.part.top, ask.part.width, ask.part.height)
     picture = await done(
-        PREVIEW,
+        FRAME if ask.lane.startswith("film") else PREVIEW,
         ask.session,
         ask.lane,
-        Urgency.MOVED if ask.lane.startswith("film") else None,  # frames wait for the hand
         **sent(ask.document),
         time=ask.time,
         scale=ask.scale,

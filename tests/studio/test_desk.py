@@ -10,7 +10,7 @@ import pytest
 from studio.engine.desk import Desk
 from studio.engine.line import Job
 from studio.engine.outcome import End, EngineFault, LimitReached, Outcome, Refused, Superseded
-from studio.engine.work import CHECK, EXPORT, FILE, PREVIEW, READINGS, SECTION, STRIP, Role
+from studio.engine.work import CHECK, EXPORT, FILE, FRAME, PREVIEW, READINGS, SECTION, STRIP, Role
 
 
 class Process:
@@ -204,6 +204,30 @@ def test_while_a_hand_moves_other_pages_pictures_are_made_in_the_background(
     studio.ask(PREVIEW, "other", name="opened")
     soon(lambda: "opened" in names(studio.background))
     assert names(studio.hand)[-1] == "moving"
+
+
+def test_frames_made_ahead_give_way_to_the_hand_however_many_were_shown(studio: Studio) -> None:
+    for count in range(1, 4):
+        frame = studio.ask(FRAME, name="frame")
+        soon(lambda count=count: len(studio.hand.names) == count)
+        if count < 3:
+            studio.hand.does()
+            frame.future.result(5)
+    studio.ask(PREVIEW, lane="proof", name="looked for")
+    soon(lambda: names(studio.hand)[-1] == "looked for")
+    assert studio.hand.given_up
+    studio.hand.does()
+    soon(lambda: names(studio.hand)[-1] == "frame")  # it goes on
+
+
+def test_frames_made_ahead_are_no_hand_that_others_wait_for(studio: Studio) -> None:
+    for count in range(1, 4):
+        frame = studio.ask(FRAME, "film")
+        soon(lambda count=count: len(studio.hand.names) == count)
+        studio.hand.does()
+        frame.future.result(5)
+    studio.ask(PREVIEW, "other", name="opened")
+    soon(lambda: "opened" in names(studio.hand))
 
 
 def test_what_does_not_give_way_is_gone_round_and_then_ended(studio: Studio) -> None:
