@@ -1,10 +1,8 @@
 """Those who make the frames: this process, processes of this machine, or those of a cluster."""
 
-import ctypes
 import os
 import resource
 import signal
-import sys
 from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor
 from dataclasses import dataclass
@@ -13,10 +11,10 @@ from typing import Any, Protocol
 
 from mabrel.compose.bundle import LARGEST_SENT, bundled
 from mabrel.export.worker import AtHome
+from mabrel.processes import end_with, step_back
 from mabrel.title import Title, title_to_json
 
 Job = Callable[..., bytes]
-_PR_SET_PDEATHSIG = 1
 
 
 class Workers(Protocol):
@@ -148,14 +146,6 @@ def workers_at(address: str | None, count: int, means: Means | None = None) -> W
     return Processes(count, means) if count > 1 or means else Here()
 
 
-def end_with(parent: int) -> None:
-    """From now on this process ends when `parent` does, even in the middle of a kernel."""
-    if sys.platform == "linux":
-        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
-    if os.getppid() != parent:
-        os._exit(1)
-
-
 def _begin(means: Means, parent: int) -> None:
     """The first thing that a process of the pool does."""
     import cv2
@@ -163,7 +153,8 @@ def _begin(means: Means, parent: int) -> None:
 
     end_with(parent)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
-    os.nice(means.nice)
+    if means.nice:
+        step_back(means.nice)
     numba.set_num_threads(min(means.threads, numba.config.NUMBA_NUM_THREADS))
     cv2.setNumThreads(means.threads)
     if means.memory is not None:

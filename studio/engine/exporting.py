@@ -7,12 +7,12 @@ from pathlib import Path
 from mabrel.export.making import Stopped, export
 from mabrel.export.many import Member, export_set
 from mabrel.export.order import Order
-from mabrel.export.workers import Means, Workers, end_with, workers_at
+from mabrel.export.workers import Means, Workers, workers_at
 from mabrel.steps import check_title
 from mabrel.title import Title, parse_title
 from studio.engine.limits import EXPORT_ADDRESS, EXPORT_PROCESSES, NICE, WORKER_BYTES
 
-__all__ = ["Stopped", "end_with", "exported", "exported_set", "workers"]
+__all__ = ["Stopped", "exported", "exported_set", "workers"]
 
 
 def workers() -> Workers:

@@ -2,7 +2,6 @@
 
 import ctypes
 import gc
-import os
 import resource
 import signal
 import sys
@@ -20,12 +19,12 @@ from pydantic import ValidationError
 from mabrel import Title, TitleError, check_title, parse_title
 from mabrel.allocation import keep_freed
 from mabrel.compose.finishes import FinishError
+from mabrel.processes import end_with, step_back
 from mabrel.render import Cache, Cancel, Cancelled, Renderer, RenderError
 from mabrel.source import FontError, LibraryError, PictureError
 from mabrel.title.errors import error_of
 from studio.engine.outcome import End, Outcome, Pixels
 
-_PR_SET_PDEATHSIG = 1
 _TITLES_KEPT = 16
 _FULL = ("Failed to allocate", "OutOfMemory", "can't start new thread")
 """How OpenCV and threads say that there is no memory left, for arrays or for a stack."""
@@ -89,22 +88,14 @@ class _Process:
 def begin(limits: Limits, flag: Any, shared: Any, parent: int) -> None:
     """The first thing that an engine process does. `flag` and `shared` are memory that it shares
     with the process `parent`: which jobs are given up, and the pixels of the last picture."""
-    _die_with(parent)
+    end_with(parent)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the web process ends it
-    os.nice(limits.nice)
+    step_back(limits.nice)
     resource.setrlimit(resource.RLIMIT_DATA, (limits.memory, limits.memory))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     keep_freed()
     _Process.tools, _Process.limits = new_tools(limits), limits
     _Process.flag, _Process.shared = flag, np.frombuffer(shared, np.uint8)
-
-
-def _die_with(parent: int) -> None:
-    """A process whose web process was killed ends at once, even in the middle of a kernel."""
-    if sys.platform == "linux":
-        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
-    if os.getppid() != parent:
-        os._exit(1)
 
 
 def do(name: str, run: int, ask: dict[str, Any]) -> Outcome:

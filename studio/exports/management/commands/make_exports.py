@@ -1,13 +1,13 @@
 """The process that makes exports: one for each state folder."""
 
 import fcntl
-import os
 from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 
+from mabrel.processes import end_with, step_back
 from studio.exports.tasks import take_up
 
 
@@ -19,14 +19,12 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         if options["parent"]:
-            from studio.engine.exporting import end_with
-
             end_with(options["parent"])
         with (settings.STATE_DIR / "exports.lock").open("w") as lock:
             try:
                 fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             except BlockingIOError:
                 raise CommandError("another process makes the exports of this studio") from None
-            os.nice(5)
+            step_back(5)
             take_up()
             call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0)
