@@ -12,7 +12,8 @@ Threads share a loop in halves, or quarters, of it. Where most of the work lies 
 picture, beneath the lettering or on a floor, rows are dealt out to `LANES` instead, which threads
 share.
 
-For small pictures one thread does it all: to wake the others takes longer than they would save.
+For small pictures one thread does it all: to wake the others, and to pass the interpreter to and
+fro, takes longer than they would save.
 """
 
 import os

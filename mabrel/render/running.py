@@ -56,7 +56,8 @@ class Run:
         order = self._needed(last, held)
         if order:
             course = Course(order, held)
-            course.run(lambda node: self._make(node, course))
+            with threads_for(last.region.area):
+                course.run(lambda node: self._make(node, course))
         result: T = held[last.key]
         return result
 

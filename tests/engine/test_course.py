@@ -20,7 +20,7 @@ two_threads = pytest.mark.skipif(
 )
 
 
-def node(name, work, *inputs, side=8, keeps=False, changes_first=False):
+def node(name, work, *inputs, side=512, keeps=False, changes_first=False):
     return Node(
         "step", name, name, Region(0, 0, side, side), work, inputs,
         keeps=keeps, changes_first=changes_first,
@@ -58,9 +58,24 @@ def test_one_thread_each_beside_others_and_all_of_them_alone():
         threads[name] = numba.get_num_threads()
         return number(1)
 
-    first = [node(name, lambda name=name: work(name), side=512) for name in "ab"]
-    result(node("c", lambda *others: work("c", *others), *first, side=512))
+    first = [node(name, lambda name=name: work(name)) for name in "ab"]
+    result(node("c", lambda *others: work("c", *others), *first))
     assert threads == {"a": 1, "b": 1, "c": numba.get_num_threads()}
+
+
+def test_a_small_picture_is_made_by_one_thread():
+    makers, threads = set(), set()
+
+    def work(*_):
+        makers.add(threading.current_thread())
+        threads.add(numba.get_num_threads())
+        time.sleep(0.01)
+        return number(1)
+
+    allowed = numba.get_num_threads()
+    result(node("last", work, *(node(str(n), work) for n in range(4)), side=64))
+    assert (makers, threads) == ({threading.current_thread()}, {1})
+    assert numba.get_num_threads() == allowed
 
 
 def test_with_one_thread_all_is_made_by_the_one_that_asks():
@@ -132,7 +147,8 @@ def test_large_ones_wait_for_one_another():
     assert most_bytes([*large, *lines, last]) >= 4000 * 4000 * 16
     result(last)
     assert most[0] == 1
-    result(node("last", lambda *_: number(1), *(node(str(n), work) for n in range(3))))
+    small = [node(str(n), work) for n in range(3)]
+    result(node("last", lambda *_: number(1), *small))
     assert most[0] == 2
 
 

@@ -19,7 +19,7 @@ from mabrel.steps.sides.colouring import Body, Places, coloured
 from mabrel.steps.sides.rays import BETWEEN, EDGE, FEW, FEWEST, MARCHED, beside, looked_at
 
 _MIDDLE = np.zeros((1, 2))
-_TOGETHER = 2**18  # rays that are worked on together
+_TOGETHER = 2**15  # rays that are worked on together
 Pixels = tuple[NDArray[np.intp], ...]
 """Their rows, and their columns."""
 

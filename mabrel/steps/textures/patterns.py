@@ -22,7 +22,7 @@ from mabrel.title.phases import ROUND
 _REGULAR = ("stripes", "checker", "dots", "grid")
 _FINE_ENOUGH = 6.0  # pixels of the grid across the finest part of a pattern
 _COARSEST = 16
-_TILE = 512  # pixels: a turned one needs twice its area, whatever the piece's own shape
+_TILE = 256  # pixels: a turned one needs twice its area, whatever the piece's own shape
 
 
 WIDE = {
