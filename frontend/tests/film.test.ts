@@ -5,10 +5,12 @@ import { effectScope } from "vue";
 import { api } from "@/api/client";
 import { useStripAhead } from "@/composables/useStripAhead";
 import { MOST_BYTES } from "@/model/time/frameCache";
+import { COARSEST } from "@/model/pace";
 import type { Title } from "@/model/title";
 import { useCatalogue } from "@/stores/catalogue";
 import { useClock } from "@/stores/clock";
-import { stripScale, useFilm } from "@/stores/film";
+import { useFilm } from "@/stores/film";
+import { stripScale, useFrames } from "@/stores/frames";
 import { useMotion } from "@/stores/motion";
 import { useProof } from "@/stores/proof";
 import { useTimeline } from "@/stores/timeline";
@@ -63,7 +65,7 @@ async function opened(document = moving()) {
   const clock = useClock();
   clock.time = 0;
   const film = useFilm();
-  return { film, clock, of, timeline: useTimeline(), motion: useMotion() };
+  return { film, frames: useFrames(), clock, of, timeline: useTimeline(), motion: useMotion() };
 }
 const turn = (ms = 200) => vi.advanceTimersByTimeAsync(ms);
 const numbers = () => asked.map(({ time }) => Math.round(time * 25));
@@ -208,15 +210,26 @@ describe("getting ready", () => {
 
 describe("a hand that scrubs", () => {
   it("sees the nearest frame that is ready, none of another moment", async () => {
-    const { film } = await opened();
-    expect(film.nearest(4)).toBeUndefined();
+    const { film, frames } = await opened();
+    expect(frames.nearest(4)).toBeUndefined();
     const small = stripScale(useProof().frame.height);
     film.strip = [{ number: 2, scale: small }, { number: 9, scale: small }];
     await turn();
-    const [second, ninth] = [2, 9].map((number) => film.frame({ number, scale: small }));
+    const [second, ninth] = [2, 9].map((number) => frames.frame({ number, scale: small }));
     expect(second).toBeDefined();
-    expect([film.nearest(4) === second, film.nearest(7) === ninth, film.nearest(2) === second]).toEqual([true, true, true]);
-    expect(film.nearest(40)).toBeUndefined();
+    expect([frames.nearest(4) === second, frames.nearest(7) === ninth, frames.nearest(2) === second]).toEqual([true, true, true]);
+    expect(frames.nearest(40)).toBeUndefined();
+  });
+});
+
+describe("a hand that scrubs where nothing moves", () => {
+  it("sees the one picture that all frames have", async () => {
+    const plain = title();
+    const { film, frames } = await opened({ ...plain, frame: { ...plain.frame, duration: 4, fps: 25 } });
+    film.wanted = true;
+    await turn(1000);
+    expect(asked).toHaveLength(1);
+    expect([0, 50, 99].map((number) => frames.nearest(number))).toEqual(Array(3).fill(frames.frame({ number: 0, scale: film.scale })));
   });
 });
 
@@ -229,13 +242,14 @@ describe("ahead of a strip", () => {
     return { ...bench, scope };
   }
   it("makes pictures of all moments once nothing has happened for a while", async () => {
-    const { film, scope } = await resting(moving(4));
+    const { frames, scope } = await resting(moving(4));
     await turn(600);
     expect(asked).toEqual([]);
     await turn(1000);
-    expect(numbers()).toEqual([90, 50, 30, 70, 10]); // from far apart to what lies between
-    expect(new Set(asked.map(({ scale }) => scale))).toEqual(new Set([stripScale(1080)]));
-    for (let number = 0; number < 100; number += 1) expect(film.nearest(number)).toBeDefined();
+    expect(numbers()).toEqual([10, 90, 50, 30, 70, 10]); // from far apart to what lies between
+    expect(asked[0]!.scale).toBe(useProof().sharp({ width: 1920, height: 1080 }) * COARSEST);
+    expect(new Set(asked.slice(1).map(({ scale }) => scale))).toEqual(new Set([stripScale(1080)]));
+    for (let number = 0; number < 100; number += 1) expect(frames.nearest(number)).toBeDefined();
     scope.stop();
   });
   it("rests again after the hand and after a change, and stops with the bench", async () => {
@@ -257,7 +271,7 @@ describe("ahead of a strip", () => {
     still.scope.stop();
     const { scope } = await resting(moving(600));
     await turn(5000);
-    expect(asked).toHaveLength(24);
+    expect(asked).toHaveLength(1 + 24);
     scope.stop();
   });
 });

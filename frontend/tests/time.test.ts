@@ -182,11 +182,11 @@ describe("frames", () => {
   it("stay within a stated memory, the oldest go first", () => {
     const image = () => ({ data: new Uint8ClampedArray(400), width: 10, height: 10 }) as ImageData;
     const cache = new FrameCache(1000);
-    for (const name of ["a", "b", "c"]) cache.put(name, image());
+    for (const [number, name] of ["a", "b", "c"].entries()) cache.put(name, image(), number);
     expect([cache.has("a"), cache.has("b"), cache.has("c")]).toEqual([false, true, true]);
     expect(cache.taken).toBe(800);
     cache.get("b");
-    cache.put("d", image());
+    cache.put("d", image(), 3);
     expect([cache.has("b"), cache.has("c")]).toEqual([true, false]);
   });
 });

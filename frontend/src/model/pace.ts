@@ -1,5 +1,7 @@
 // How fine a picture may be so that it keeps up with a hand, by what others took.
 
+/** The share of the full scale at which a hand that looks for a moment sees the first picture. */
+export const COARSEST = 0.12;
 const FIXED = 15; // milliseconds that any picture takes, however small
 const KEPT = 0.4; // steps by which the last one may be off and stays
 
@@ -21,7 +23,7 @@ export interface Pace {
  * full, however quick those were that the engine had already. */
 export const newPaces = (): { setting: Pace; looking: Pace } => ({
   setting: { lag: 40, least: 0.3, most: 1, full: 0, step: 0 },
-  looking: { lag: 30, least: 0.12, most: Math.SQRT1_2 / 2, full: Infinity, step: Infinity },
+  looking: { lag: 30, least: COARSEST, most: Math.SQRT1_2 / 2, full: Infinity, step: Infinity },
 });
 
 /** The share of the full scale at which a picture keeps up. It goes by half octaves, and stays where

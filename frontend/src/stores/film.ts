@@ -1,57 +1,41 @@
-// The frames of the title: rendered one after the other where they are wanted, kept, and shown at
-// the title's own rate once they are ready.
-import { defineStore } from "pinia";
+// The film: frames are rendered one after the other where they are wanted, and shown at the title's
+// own rate once they are ready.
+import { defineStore, storeToRefs } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, bytesOf, saidBy, session } from "@/api/client";
-import { FrameCache, MOST_BYTES } from "@/model/time/frameCache";
-import { frameKey } from "@/model/time/frameKeys";
+import { MOST_BYTES } from "@/model/time/frameCache";
 import type { Title } from "@/model/title";
-import { useCatalogue } from "./catalogue";
 import { useChosen } from "./chosen";
 import { useClock } from "./clock";
+import { useFrames, type Wish } from "./frames";
 import { useMotion } from "./motion";
 import { useOpened } from "./opened";
-import { useProof } from "./proof";
 import { text } from "@/text";
 import { useTimeline } from "./timeline";
 
-/** One frame that is wanted: its number, and at which scale. */
-export interface Wish {
-  number: number;
-  scale: number;
-}
 /** How the last run went, for those who measure: frames, and milliseconds by which the latest came late. */
 export interface Report {
   shown: number;
   leftOut: number;
   latest: number;
 }
-/** The scale at which the strip shows a frame of this height. */
-export function stripScale(height: number): number {
-  return Math.max(Math.round((STRIP / height) * 1000) / 1000, 0.01);
-}
-const STRIP = 64; // render pixels high
 const TURN = 8; // milliseconds for which frames are looked for at a time
 const EARLY = 8; // milliseconds: a frame is shown at the refresh nearest to when it is due
 const LANES = ["film", "film ahead"];
 const SOON = 30; // milliseconds after one that was dropped
-export const NEAR = 0.5; // seconds: a frame further away shows another moment
 const AGAIN = 1500; // milliseconds after a fault
 
 export const useFilm = defineStore("film", () => {
   const opened = useOpened();
   const chosen = useChosen();
-  const catalogue = useCatalogue();
   const clock = useClock();
   const motion = useMotion();
-  const proof = useProof();
   const timeline = useTimeline();
+  const frames = useFrames();
 
-  const cache = new FrameCache();
-  /** Counts what was added to the cache, for those who look. */
-  const version = ref(0);
+  const { cache, afresh, check, isReady, keyOf, put } = frames;
+  const { version, quality, fps, scale, made } = storeToRefs(frames);
   const speed = ref(1);
-  const quality = ref(1);
   /** Wanted to play, but not everything is ready yet. */
   const preparing = ref(false);
   const fault = ref("");
@@ -67,61 +51,12 @@ export const useFilm = defineStore("film", () => {
   const wanted = ref(false);
 
   const document = computed<Title>(() => chosen.shown);
-  const fps = computed(() => document.value?.frame.fps ?? 25);
-  /** Render pixels a frame pixel: those of the proof, or a part of them. */
-  const scale = computed(() => {
-    const sharp = Math.min(proof.fitted * devicePixelRatio, 1) * quality.value;
-    return Math.max(Math.round(sharp * 200) / 200, 8 / Math.max(proof.frame.width, proof.frame.height));
-  });
   const range = computed<[number, number]>(() => {
     const [from, to] = timeline.loop;
     const first = Math.round(from * fps.value);
     return [first, Math.max(Math.round(to * fps.value), first + 1)];
   });
 
-  let keys = new Map<number, string>();
-  /** Frames of this document, at the scale of playing, that are known to be ready. */
-  let ready = new Set<number>();
-  /** Bytes of the frames that were made since: more than are kept at a time are made in vain. */
-  let made = 0;
-  function afresh(): void {
-    ready = new Set();
-    made = 0;
-    version.value += 1;
-  }
-  watch(document, () => ((keys = new Map()), afresh()), { flush: "sync" });
-  watch(scale, afresh, { flush: "sync" });
-  function keyOf({ number, scale: at }: Wish): string {
-    let key = keys.get(number);
-    if (key === undefined) {
-      key = frameKey(document.value, number / fps.value, catalogue);
-      keys.set(number, key);
-    }
-    return `${key}@${at}`;
-  }
-  /** A frame that is ready; nothing where it isn't. */
-  function frame(wish: Wish): ImageData | undefined {
-    return version.value >= 0 ? cache.get(keyOf(wish)) : undefined;
-  }
-  /** The frame that is ready nearest to this one, of those that are played or of the strip; none
-   * that is more than half a second away. */
-  function nearest(number: number): ImageData | undefined {
-    const scales = [scale.value, stripScale(proof.frame.height)];
-    for (let away = 0; away <= fps.value * NEAR; away += 1) {
-      for (const other of away ? [number - away, number + away] : [number]) {
-        const found = scales.map((at) => frame({ number: other, scale: at })).find((each) => each);
-        if (found) return found;
-      }
-    }
-    return undefined;
-  }
-  function check(number: number): boolean {
-    if (ready.has(number)) return true;
-    const there = cache.has(keyOf({ number, scale: scale.value }));
-    if (there) ready.add(number);
-    return there;
-  }
-  const isReady = (number: number) => version.value >= 0 && ready.has(number);
   /** Frames in the loop that are not known to be ready. */
   const left = computed(() => {
     const [first, end] = range.value;
@@ -157,7 +92,7 @@ export const useFilm = defineStore("film", () => {
   async function next(): Promise<Wish | null> {
     const small = lacking(strip.value);
     if (small && !preparing.value) return small;
-    const number = (preparing.value || wanted.value) && made <= MOST_BYTES ? await missing() : null;
+    const number = (preparing.value || wanted.value) && made.value <= MOST_BYTES ? await missing() : null;
     return number === null ? (small ?? lacking(ahead.value) ?? null) : { number, scale: scale.value };
   }
   const may = computed(() => opened.ready && !opened.dragging && !opened.settling && !clock.playing && !clock.scrubbing);
@@ -182,7 +117,7 @@ export const useFilm = defineStore("film", () => {
     if (!may.value || fault.value) return;
     // What was dropped for another picture, a hand that is off again, or a change is asked for anew
     const lacks = (preparing.value || wanted.value) && left.value > 0;
-    if (lacks && made > MOST_BYTES) stopAt(text.timing.tooLong);
+    if (lacks && made.value > MOST_BYTES) stopAt(text.timing.tooLong);
     else if (dropped || lacks) setTimeout(() => void work(), SOON);
     else if (preparing.value && held()) begin();
     else stopAt(text.timing.tooLong);
@@ -199,7 +134,6 @@ export const useFilm = defineStore("film", () => {
     preparing.value = false;
   }
   async function load(wish: Wish, lane: string, signal: AbortSignal): Promise<ImageData | null> {
-    const key = keyOf(wish);
     try {
       const answer = await api.POST("/api/preview", {
         body: {
@@ -213,10 +147,7 @@ export const useFilm = defineStore("film", () => {
       if (answer.response.status !== 200) return null;
       const [width = 1, height = 1] = (answer.response.headers.get("X-Size") ?? "1 1").split(" ").map(Number);
       const image = new ImageData(new Uint8ClampedArray(bytesOf(answer)), width, height);
-      cache.put(key, image);
-      made += image.data.byteLength;
-      check(wish.number);
-      version.value += 1;
+      put(wish, image);
       fault.value = "";
       return image;
     } catch (error) {
@@ -273,7 +204,7 @@ export const useFilm = defineStore("film", () => {
     const around = timeline.runsRound;
     if (!around && number >= end) return pause();
     const shown = first + ((number - first) % (end - first));
-    const image = frame({ number: shown, scale: scale.value });
+    const image = frames.frame({ number: shown, scale: scale.value });
     if (!image) return restart(shown); // something was changed, or is kept no more: it is made again
     picture.value = image;
     at.value = shown / fps.value;
@@ -301,6 +232,6 @@ export const useFilm = defineStore("film", () => {
 
   return {
     version, speed, quality, preparing, fault, at, picture, report, strip, ahead, may, wanted, scale, range, fps, left, cache,
-    frame, nearest, isReady, play, pause,
+    isReady, play, pause,
   };
 });

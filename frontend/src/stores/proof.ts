@@ -1,4 +1,5 @@
 // How the proof is looked at: taps, zoom and pan, the cut, what lies around and over it.
+import { useDevicePixelRatio } from "@vueuse/core";
 import { defineStore } from "pinia";
 import { computed, reactive, ref, shallowRef } from "vue";
 import type { Title } from "@/model/title";
@@ -6,6 +7,7 @@ import type { Title } from "@/model/title";
 export const SURROUNDS = ["grey", "black", "white", "chequer"] as const;
 export type Surround = (typeof SURROUNDS)[number] | "picture";
 const ROOM = 8; // pixels around a fitted frame
+const AREA = 8_000_000; // pixels that a proof may have
 
 /** A state that the proof is wiped against. */
 export interface Compared {
@@ -38,6 +40,12 @@ export const useProof = defineStore("proof", () => {
     ),
   );
   const scale = computed(() => zoom.value ?? fitted.value);
+  const { pixelRatio } = useDevicePixelRatio();
+  /** Render pixels a frame pixel of a picture of so large a frame that is as sharp as the screen. */
+  function sharp({ width, height }: { width: number; height: number }): number {
+    const wanted = Math.min(scale.value * pixelRatio.value, Math.sqrt(AREA / (width * height)), 4);
+    return Math.max(Math.round(wanted * 1000) / 1000, 8 / Math.max(width, height));
+  }
   const left = computed(() => (pane.width - frame.width * scale.value) / 2 + pan.x);
   const top = computed(() => (pane.height - frame.height * scale.value) / 2 + pan.y);
   /** What of the frame's plane the pane shows, in frame pixels. */
@@ -82,6 +90,6 @@ export const useProof = defineStore("proof", () => {
   }
   return {
     taps, split, pane, frame, zoom, pan, cut, pointer, surround, plate, guides, loupe, compared, wipe, picking,
-    fitted, scale, left, top, seen, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
+    fitted, scale, left, top, seen, sharp, fit, zoomTo, panBy, toFrame, toPane, layOver, pickColour,
   };
 });

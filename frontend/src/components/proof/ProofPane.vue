@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // One picture of a title, by one tap: of the state now, or of one that it is compared with.
-import { useDevicePixelRatio } from "@vueuse/core";
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { usePainted } from "@/composables/usePainted";
 import { usePreview, type PreviewAsk } from "@/composables/usePreview";
@@ -8,7 +7,8 @@ import { partFor, type Part } from "@/model/part";
 import type { Title } from "@/model/title";
 import { useChosen } from "@/stores/chosen";
 import { useClock } from "@/stores/clock";
-import { stripScale, useFilm } from "@/stores/film";
+import { useFilm } from "@/stores/film";
+import { stripScale, useFrames } from "@/stores/frames";
 import { useOpened } from "@/stores/opened";
 import { useProof } from "@/stores/proof";
 
@@ -17,17 +17,13 @@ const opened = useOpened();
 const chosen = useChosen();
 const clock = useClock();
 const proof = useProof();
-const { pixelRatio } = useDevicePixelRatio();
 const canvas = ref<HTMLCanvasElement | null>(null);
 
-const AREA = 8_000_000; // pixels that a proof may have
 let part: Part | null = null;
 const ask = computed<PreviewAsk | null>(() => {
   if (!proof.pane.width || clock.playing) return null;
   part = partFor(props.document.frame, proof.seen, part);
-  const { width: w, height: h } = props.document.frame;
-  const sharp = Math.min(proof.scale * pixelRatio.value, Math.sqrt(AREA / (w * h)), 4);
-  const scale = Math.max(Math.round(sharp * 1000) / 1000, 8 / Math.max(w, h));
+  const scale = proof.sharp(props.document.frame);
   const layer = props.tap === "picture" ? undefined : chosen.layer?.id;
   return { document: props.document, scale, tap: props.tap, time: props.time, layer, ...(part ? { part } : {}) };
 });
@@ -44,12 +40,13 @@ if (props.lane === "proof") {
 // While it plays, and at once where a frame of that time is ready, frames of the film are shown;
 // under a hand that scrubs the nearest one, until its own is there.
 const film = useFilm();
+const frames = useFrames();
 const ready = computed(() => {
   if (props.lane !== "proof" || props.tap !== "picture") return null;
   if (clock.playing) return film.picture;
-  const number = Math.round(props.time * film.fps);
-  if (clock.scrubbing) return film.nearest(number) ?? null;
-  return film.frame({ number, scale: film.scale }) ?? film.frame({ number, scale: stripScale(proof.frame.height) }) ?? null;
+  const number = Math.round(props.time * frames.fps);
+  if (clock.scrubbing) return frames.nearest(number) ?? null;
+  return frames.frame({ number, scale: frames.scale }) ?? frames.frame({ number, scale: stripScale(proof.frame.height) }) ?? null;
 });
 const overlay = ref<HTMLCanvasElement | null>(null);
 /** Until the picture itself is there. */

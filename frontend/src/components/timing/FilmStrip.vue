@@ -3,12 +3,14 @@
 import { computed, onScopeDispose, ref, watch } from "vue";
 import { useScrubbing } from "@/composables/useScrubbing";
 import { coarseFirst } from "@/model/time/coarseFirst";
-import { stripScale, useFilm, type Wish } from "@/stores/film";
+import { useFilm } from "@/stores/film";
+import { stripScale, useFrames, type Wish } from "@/stores/frames";
 import { useProof } from "@/stores/proof";
 import { EDGE, useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
 const film = useFilm();
+const frames = useFrames();
 const proof = useProof();
 const timeline = useTimeline();
 const press = useScrubbing();
@@ -20,15 +22,15 @@ const wide = computed(() => (timeline.width - 2 * EDGE) / count.value);
 const numbers = computed(() =>
   Array.from({ length: count.value }, (_, i) => {
     const time = timeline.timeAt(EDGE + (i + 0.5) * wide.value);
-    const last = Math.max(Math.round(timeline.duration * film.fps) - 1, 0);
-    return Math.min(Math.max(Math.floor(time * film.fps), 0), last);
+    const last = Math.max(Math.round(timeline.duration * frames.fps) - 1, 0);
+    return Math.min(Math.max(Math.floor(time * frames.fps), 0), last);
   }),
 );
 const wishes = computed<Wish[]>(() => numbers.value.map((number) => ({ number, scale: stripScale(proof.frame.height) })));
 // Some that lie far apart first: a hand that scrubs sees the nearest one that is ready.
 watch(
-  [wishes, () => film.version],
-  ([all]) => (film.strip = coarseFirst(all).filter(({ number }) => !film.isReady(number))),
+  [wishes, () => frames.version],
+  ([all]) => (film.strip = coarseFirst(all).filter(({ number }) => !frames.isReady(number))),
   { immediate: true },
 );
 onScopeDispose(() => (film.strip = []));
@@ -37,7 +39,7 @@ const board = ref<HTMLCanvasElement | null>(null);
 const trial = document.createElement("canvas");
 /** All cells on one canvas, from frames that are played, or from small ones. */
 watch(
-  [board, wishes, wide, () => film.version],
+  [board, wishes, wide, () => frames.version],
   ([canvas]) => {
     if (!canvas || timeline.width < 20) return;
     const ratio = devicePixelRatio;
@@ -46,7 +48,7 @@ watch(
     const context = canvas.getContext("2d")!;
     context.clearRect(0, 0, canvas.width, canvas.height);
     wishes.value.forEach((wish, i) => {
-      const image = film.frame({ number: wish.number, scale: film.scale }) ?? film.frame(wish);
+      const image = frames.frame({ number: wish.number, scale: frames.scale }) ?? frames.frame(wish);
       if (!image) return;
       Object.assign(trial, { width: image.width, height: image.height });
       trial.getContext("2d")!.putImageData(image, 0, 0);

@@ -4,6 +4,8 @@ export const MOST_BYTES = 400 * 2 ** 20;
 export class FrameCache {
   private readonly frames = new Map<string, ImageData>();
   private bytes = 0;
+  /** Numbers of frames that were ever put here: a frame of another number need not be looked for. */
+  readonly numbers = new Set<number>();
 
   constructor(private readonly most = MOST_BYTES) {}
 
@@ -18,7 +20,8 @@ export class FrameCache {
     }
     return found;
   }
-  put(key: string, image: ImageData): void {
+  put(key: string, image: ImageData, number: number): void {
+    this.numbers.add(number);
     if (this.frames.has(key)) return;
     this.frames.set(key, image);
     this.bytes += image.data.byteLength;
@@ -34,6 +37,7 @@ export class FrameCache {
   }
   clear(): void {
     this.frames.clear();
+    this.numbers.clear();
     this.bytes = 0;
   }
 }
