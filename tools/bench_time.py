@@ -22,35 +22,36 @@ from tools.running_studio import CHROMIUM, RunningStudio
 STORES = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s"
 FILM = f"{STORES}.get('film')"
 SECONDS = 10
-OPEN, WAY = 3000, 300
-"""Milliseconds for which a title is looked at, and that a hand takes on its way to the ruler."""
+OPEN, WAY, REST = 3000, 300, 150
+"""Milliseconds for which a title is looked at, that a hand takes on its way to the ruler, and for
+which it rests over a place before it presses."""
 CHANGE = """() => {
     const opened = STORES.get('opened'), plain = JSON.parse(JSON.stringify(opened.title));
     plain.lights[0].strength *= 0.93;
     opened.rewrite(plain);
 }""".replace("STORES", STORES)
-SCRUB = """async () => {
-    const stores = STORES, clock = stores.get('clock'), timeline = stores.get('timeline');
-    const board = () => document.querySelector('canvas[data-lane=proof]');
-    const waits = [];
-    for (const time of [0.4, 1.2, 2.0, 2.8, 3.6, 4.4]) {
+TIMES = (0.4, 1.2, 2.0, 2.8, 3.6, 4.4)
+PLACE = f"(time) => {STORES}.get('timeline').x(time)"
+WATCH_PRESS = """() => {
+    const seen = () => {
+        const film = document.querySelector('canvas.film');
+        const shown = film && film.style.display !== 'none';
+        return shown || document.querySelector('canvas[data-lane=proof]').dataset.busy === 'false';
+    };
+    window.waited = new Promise((done) => document.addEventListener('pointerdown', () => {
         const began = performance.now();
-        clock.scrubbing = true;
-        timeline.goTo(time);
-        await new Promise((done) => {
-            const look = () => {
-                const film = document.querySelector('canvas.film');
-                const seen = film && film.style.display !== 'none';
-                if (seen || board().dataset.busy === 'false') done();
-                else requestAnimationFrame(look);
-            };
-            requestAnimationFrame(look);
-        });
-        waits.push(performance.now() - began);
-        clock.scrubbing = false;
-        await new Promise((done) => setTimeout(done, 400));
-    }
-    return waits;
+        const look = () => (seen() ? done(performance.now() - began) : requestAnimationFrame(look));
+        requestAnimationFrame(look);
+    }, { once: true, capture: true }));
+}"""
+JUMP = """async (time) => {
+    const stores = STORES, clock = stores.get('clock');
+    clock.scrubbing = true;
+    document.dispatchEvent(new PointerEvent('pointerdown'));
+    stores.get('timeline').goTo(time);
+    const took = await window.waited;
+    clock.scrubbing = false;
+    return took;
 }""".replace("STORES", STORES)
 
 
@@ -75,6 +76,8 @@ def main() -> None:
 
 Row = tuple[str, Callable[[], str]]
 """What is measured, and how, as often as needed."""
+Go = Callable[[Page, float], float]
+"""Goes to a time; gives the milliseconds until its picture was there."""
 
 
 def measured(page: Page) -> Iterator[Row]:
@@ -85,7 +88,7 @@ def measured(page: Page) -> Iterator[Row]:
     page.keyboard.press("y")
     yield "getting ready, as it comes", partial(_ready, page, None)
     yield "playing for ten seconds", partial(_played, page)
-    yield "scrubbing, a picture after", lambda: f"{max(page.evaluate(SCRUB)):.0f} ms at most"
+    yield "scrubbing, a picture after", lambda: _waits(page, _pressed)
     yield "getting ready, light alone", partial(_ready, page, {"lights": {"azimuth": [0, 300]}})
     slide = {"tone.gradient_map": {"slide": [0, 1]}}
     yield "getting ready, tone alone", partial(_ready, page, slide)
@@ -98,17 +101,13 @@ def measured(page: Page) -> Iterator[Row]:
 def _scrubbed(page: Page, name: str) -> Iterator[Row]:
     """How soon a picture is there when a hand comes to the ruler."""
 
-    def waits() -> str:
-        took = page.evaluate(SCRUB)
-        return f"{min(took):.0f} to {max(took):.0f} ms"
-
     def just_opened() -> str:
         open_title(page, name)
         settled(page)
         page.wait_for_timeout(OPEN)
         page.keyboard.press("y")
         page.wait_for_timeout(WAY)
-        return waits()
+        return _waits(page, _pressed)
 
     def changed() -> str:
         page.wait_for_timeout(OPEN)
@@ -116,15 +115,42 @@ def _scrubbed(page: Page, name: str) -> Iterator[Row]:
         page.wait_for_timeout(50)
         settled(page)
         page.wait_for_timeout(WAY)
-        return waits()
+        return _waits(page, _pressed)
 
-    def nothing_ready() -> str:
+    def nothing_ready(go: Go) -> str:
         page.evaluate(f"() => {{ {FILM}.wanted = false; {FILM}.cache.clear(); }}")
-        return waits()
+        return _waits(page, go)
 
     yield f"scrubbing {name}, the timing view just opened", just_opened
     yield f"scrubbing {name} after a change", changed
-    yield f"scrubbing {name}, nothing ready", nothing_ready
+    yield f"scrubbing {name}, nothing ready", partial(nothing_ready, _pressed)
+    yield f"jumping in {name} from nowhere, nothing ready", partial(nothing_ready, _jumped)
+
+
+def _waits(page: Page, go: Go) -> str:
+    took = []
+    for time_ in TIMES:
+        page.evaluate(WATCH_PRESS)
+        took.append(go(page, time_))
+        page.wait_for_timeout(400)
+    return f"{min(took):.0f} to {max(took):.0f} ms"
+
+
+def _pressed(page: Page, time_: float) -> float:
+    """A hand comes along the ruler, rests for a moment as hands do, and presses."""
+    box = page.locator(".timing .ruler").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + page.evaluate(PLACE, time_), box["y"] + 8, steps=8)
+    page.wait_for_timeout(REST)
+    page.mouse.down()
+    took = page.evaluate("() => window.waited")
+    page.mouse.up()
+    return float(took)
+
+
+def _jumped(page: Page, time_: float) -> float:
+    """It goes to a time without any hand that comes near."""
+    return float(page.evaluate(JUMP, time_))
 
 
 def _ready(page: Page, moving: dict[str, Any] | None) -> str:

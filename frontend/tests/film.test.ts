@@ -233,6 +233,54 @@ describe("a hand that scrubs where nothing moves", () => {
   });
 });
 
+describe("a hand that comes near", () => {
+  const near = (number: number) => ({ number, scale: stripScale(1080) });
+  /** Answers that wait until the test gives them. */
+  function waiting() {
+    const left: (() => void)[] = [];
+    let given: AbortSignal | undefined;
+    answer = (_, signal) => new Promise((done) => (left.push(() => done(fine())), (given = signal)));
+    return { give: () => left.splice(0).forEach((each) => each()), signal: () => given };
+  }
+  it("finds what it is about to see", async () => {
+    const { film, frames } = await opened(moving(4));
+    film.near = near(40);
+    await turn();
+    expect(asked.map(({ lane, time, scale }) => [lane, time * 25, scale])).toEqual([["film near", 40, stripScale(1080)]]);
+    expect(frames.nearest(44)).toBeDefined();
+  });
+  it("has one on its way, and then the newest alone", async () => {
+    const { give } = waiting();
+    const { film } = await opened(moving(4));
+    for (const number of [40, 50, 60]) {
+      film.near = near(number);
+      await turn(20);
+    }
+    give();
+    await turn(20);
+    expect(numbers()).toEqual([40, 60]);
+  });
+  it("asks itself once it presses", async () => {
+    const { signal } = waiting();
+    const { film, clock } = await opened(moving(4));
+    film.near = near(40);
+    await turn(20);
+    clock.scrubbing = true;
+    await turn(20);
+    expect(signal()?.aborted).toBe(true);
+  });
+  it("is never shown what was asked for before a change", async () => {
+    const { give } = waiting();
+    const { film, frames, of } = await opened(moving(4));
+    film.near = near(40);
+    await turn(20);
+    of.rewrite(moving(3.9));
+    give();
+    await turn(20);
+    expect(frames.nearest(40)).toBeUndefined();
+  });
+});
+
 describe("ahead of a strip", () => {
   /** With the composable of the bench at work. */
   async function resting(document = moving()) {

@@ -74,6 +74,7 @@ def _is_around(step: Step) -> bool:
 def _stepped(
     plans: Plans, setting: Setting, before: Source, step: Step, keep: bool, parts: Breaks
 ) -> Source:
+    plans.pause()
     kind, settings = kind_of(step.step), plans.settings(step)
     where = where_at(step.where, plans.time)
     strength = value_at(step.strength, plans.time)

@@ -22,7 +22,7 @@ from studio.engine.endings import ended_by_others, limit_of, settle
 from studio.engine.limits import LIMITS, MOST_OF_A_PAGE, MOST_WAITING
 from studio.engine.line import Hands, Job, Line
 from studio.engine.outcome import End, LimitReached, Outcome, Superseded
-from studio.engine.work import FRAME, PREVIEW, WARM, Role, Urgency, Work
+from studio.engine.work import FRAME, NEAR_FRAME, PREVIEW, WARM, Role, Urgency, Work
 from studio.engine.worker import Worker, ending
 
 _LOG = logging.getLogger(__name__)
@@ -34,6 +34,7 @@ _STARVED = 5.0  # the same for a process that did not get to compute
 _AGAIN = 1.0  # seconds between two beginnings of a process that does not come up
 _QUIET = 1.0  # seconds without a request after which there is time to load what may be needed
 _QUICK = {Role.HAND: Role.CLERK, Role.CLERK: Role.HAND}
+_PICTURES = (PREVIEW, FRAME, NEAR_FRAME)
 _OF_THE_HAND = (Urgency.MOVING, Urgency.PROOF, Urgency.LOOK)
 Event = Callable[[], None]
 
@@ -134,7 +135,7 @@ class Desk:
         job.arrived = self._asked = time.monotonic()
         if job.work is PREVIEW and self._hands.asks(job.page, job.arrived):
             job.urgency = Urgency.MOVING
-        elif job.work in (PREVIEW, FRAME) and self._hands.elsewhere(job.page, job.arrived):
+        elif job.work in _PICTURES and self._hands.elsewhere(job.page, job.arrived):
             job.moved_to_background()
         self._line.add(job)
 

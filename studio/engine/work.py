@@ -49,6 +49,7 @@ class Work(NamedTuple):
 
 PREVIEW = Work("preview", Role.HAND, Urgency.PROOF, 90, "this picture")
 FRAME = Work("preview", Role.HAND, Urgency.AHEAD, 90, "this frame")
+NEAR_FRAME = Work("preview", Role.HAND, Urgency.LOOK, 90, "this frame")
 SECTION = Work("section", Role.HAND, Urgency.LOOK, 60, "the section")
 TONES = Work("tones", Role.HAND, Urgency.LOOK, 60, "the tones before this step")
 RELIEF = Work("relief", Role.HAND, Urgency.LOOK, 60, "the values under the pointer")

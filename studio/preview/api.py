@@ -10,7 +10,7 @@ from pydantic import Field
 
 from studio.engine.asking import answer
 from studio.engine.outcome import Pixels as Picture
-from studio.engine.work import BUILD_PICTURES, EXPORT, FRAME, PREVIEW
+from studio.engine.work import BUILD_PICTURES, EXPORT, FRAME, NEAR_FRAME, PREVIEW
 from studio.passing import passing_place
 from studio.preview.asking import (
     Lane,
@@ -27,6 +27,8 @@ from studio.web.answers import file_answer
 from studio.web.errors import Fault
 
 router = Router(tags=["preview"])
+_FRAMES = {"film": FRAME, "film ahead": FRAME, "film near": NEAR_FRAME}
+"""By lane: frames made ahead, and one that a hand comes near to. The hand itself is before all."""
 
 
 class Part(Schema):
@@ -93,7 +95,7 @@ async def preview(request: HttpRequest, ask: PreviewRequest):
     newer request took its place."""
     part = ask.part and (ask.part.left, ask.part.top, ask.part.width, ask.part.height)
     picture = await done(
-        FRAME if ask.lane.startswith("film") else PREVIEW,
+        _FRAMES.get(ask.lane, PREVIEW),
         ask.session,
         ask.lane,
         **sent(ask.document),

@@ -6,7 +6,9 @@ from playwright.sync_api import Locator, Page
 from tests.browser.looking import proof_pixels, settled
 
 FILM = "document.querySelector('#app').__vue_app__.config.globalProperties.$pinia._s.get('film')"
-"""The page's store of frames."""
+"""The page's store of what is played."""
+FRAMES = FILM.replace("film", "frames")
+"""That of the frames that are there."""
 
 
 def go_to(page: Page, seconds: float) -> None:

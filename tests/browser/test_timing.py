@@ -3,9 +3,9 @@
 import json
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Request, expect
 
-from tests.browser.in_time import FILM, go_to, lane, number, peg, word
+from tests.browser.in_time import FILM, FRAMES, go_to, lane, number, peg, word
 from tests.browser.looking import choose, settled
 
 
@@ -247,9 +247,9 @@ def test_what_moves_has_pictures_ahead_while_its_timing_view_is_closed(bench: Pa
     page.evaluate(f"() => {FILM}.cache.clear()")
     number(page, "Height", 0.5)
     assert page.evaluate(f"() => {FILM}.strip.length") == 0, "no strip asks for them"
-    near = f"{FILM}.ahead.length && {FILM}.ahead.every((wish) => {FILM}.frame(wish))"
+    near = f"{FILM}.ahead.length && {FILM}.ahead.every((wish) => {FRAMES}.frame(wish))"
     page.wait_for_function(f"() => {near}", timeout=20_000)
-    assert page.evaluate(f"() => [0, 30, 60, 90, 124].every((at) => {FILM}.nearest(at))")
+    assert page.evaluate(f"() => [0, 30, 60, 90, 124].every((at) => {FRAMES}.nearest(at))")
 
 
 def test_a_peg_that_is_no_number_gets_its_value_in_the_lane(bench: Page) -> None:
@@ -275,3 +275,31 @@ def test_a_peg_that_is_no_number_gets_its_value_in_the_lane(bench: Page) -> None
     page.keyboard.press("Escape")
     settled(page)
     assert [each["value"] for each in word(page)["source"]["text"]["pegs"]] == ["TWO"]
+
+
+def test_a_hand_that_comes_near_the_ruler_finds_the_picture_there(bench: Page) -> None:
+    page = bench
+    peg(page, "Height").click()
+    go_to(page, 1)
+    number(page, "Height", 0.4)
+    settled(page)
+    ruler = page.locator(".timing .ruler")
+    box = ruler.bounding_box()
+    assert box
+    page.evaluate(f"() => {{ {FILM}.wanted = false; {FILM}.strip = []; {FILM}.cache.clear(); }}")
+
+    def is_for_hand(request: Request) -> bool:
+        return request.url.endswith("/api/preview") and '"lane":"film near"' in (
+            request.post_data or ""
+        )
+
+    with page.expect_response(lambda answer: is_for_hand(answer.request)) as foreseen:
+        page.mouse.move(box["x"] + 200, box["y"] + 8)
+        page.mouse.move(box["x"] + 220, box["y"] + 8)
+    assert foreseen.value.status == 200
+    page.wait_for_function(f"() => {FILM}.cache.taken > 0")
+    page.mouse.down()
+    expect(page.locator("canvas.film")).to_be_visible()  # before the picture itself is there
+    page.mouse.up()
+    settled(page)
+    expect(page.locator("canvas.film")).to_be_hidden()

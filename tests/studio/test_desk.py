@@ -10,7 +10,18 @@ import pytest
 from studio.engine.desk import Desk
 from studio.engine.line import Job
 from studio.engine.outcome import End, EngineFault, LimitReached, Outcome, Refused, Superseded
-from studio.engine.work import CHECK, EXPORT, FILE, FRAME, PREVIEW, READINGS, SECTION, STRIP, Role
+from studio.engine.work import (
+    CHECK,
+    EXPORT,
+    FILE,
+    FRAME,
+    NEAR_FRAME,
+    PREVIEW,
+    READINGS,
+    SECTION,
+    STRIP,
+    Role,
+)
 
 
 class Process:
@@ -218,6 +229,15 @@ def test_frames_made_ahead_give_way_to_the_hand_however_many_were_shown(studio: 
     assert studio.hand.given_up
     studio.hand.does()
     soon(lambda: names(studio.hand)[-1] == "frame")  # it goes on
+
+
+def test_what_a_hand_comes_near_to_is_before_frames_and_behind_what_it_sees(studio: Studio) -> None:
+    for work, name in ((FRAME, "ahead"), (NEAR_FRAME, "near"), (PREVIEW, "seen")):
+        studio.ask(work, name=name)
+        soon(lambda name=name: names(studio.hand)[-1:] == [name])
+    for name in ("near", "ahead"):
+        studio.hand.does()
+        soon(lambda name=name: names(studio.hand)[-1] == name)
 
 
 def test_frames_made_ahead_are_no_hand_that_others_wait_for(studio: Studio) -> None:

@@ -47,6 +47,8 @@ export const useFilm = defineStore("film", () => {
   const strip = shallowRef<Wish[]>([]);
   /** Some that no strip shows yet, for when there is nothing else to make. */
   const ahead = shallowRef<Wish[]>([]);
+  /** Where a hand is about to go, while nothing that is ready is near. */
+  const near = shallowRef<Wish | null>(null);
   /** Frames are rendered in advance while this is so. */
   const wanted = ref(false);
 
@@ -134,6 +136,7 @@ export const useFilm = defineStore("film", () => {
     preparing.value = false;
   }
   async function load(wish: Wish, lane: string, signal: AbortSignal): Promise<ImageData | null> {
+    const key = keyOf(wish);
     try {
       const answer = await api.POST("/api/preview", {
         body: {
@@ -147,7 +150,7 @@ export const useFilm = defineStore("film", () => {
       if (answer.response.status !== 200) return null;
       const [width = 1, height = 1] = (answer.response.headers.get("X-Size") ?? "1 1").split(" ").map(Number);
       const image = new ImageData(new Uint8ClampedArray(bytesOf(answer)), width, height);
-      put(wish, image);
+      put(key, image, wish.number);
       fault.value = "";
       return image;
     } catch (error) {
@@ -159,6 +162,21 @@ export const useFilm = defineStore("film", () => {
       return null;
     }
   }
+  /** What a hand is about to see comes before all that is made ahead; the newest of it alone. */
+  let foreseeing: AbortController | null = null;
+  async function foresee(): Promise<void> {
+    if (foreseeing) return;
+    const control = (foreseeing = new AbortController());
+    for (let wish = near.value; wish && may.value && lacking([wish]); wish = near.value) {
+      underway.add(keyOf(wish));
+      const found = await load(wish, "film near", control.signal);
+      underway.delete(keyOf(wish));
+      if (!found) break;
+    }
+    foreseeing = null;
+  }
+  watch(near, () => void foresee());
+  watch(may, (now) => now || foreseeing?.abort());
   watch([may, wanted, strip, ahead, preparing, document, scale, range], () => {
     if (!may.value) running?.abort();
     else void work();
@@ -231,7 +249,7 @@ export const useFilm = defineStore("film", () => {
   watch(document, () => clock.playing && restart(Math.round(at.value * fps.value)));
 
   return {
-    version, speed, quality, preparing, fault, at, picture, report, strip, ahead, may, wanted, scale, range, fps, left, cache,
+    version, speed, quality, preparing, fault, at, picture, report, strip, ahead, near, may, wanted, scale, range, fps, left, cache,
     isReady, play, pause,
   };
 });

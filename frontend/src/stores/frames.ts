@@ -61,10 +61,11 @@ export const useFrames = defineStore("frames", () => {
     }
     return `${key}@${at}`;
   }
-  function put(wish: Wish, image: ImageData): void {
-    cache.put(keyOf(wish), image, wish.number);
+  /** Keep a frame by the key that it had when it was asked for. */
+  function put(key: string, image: ImageData, number: number): void {
+    cache.put(key, image, number);
     made.value += image.data.byteLength;
-    check(wish.number);
+    check(number);
     version.value += 1;
   }
   /** A frame that is ready; nothing where it isn't. */

@@ -68,9 +68,13 @@ export const useTimeline = defineStore("timeline", () => {
     return motion.onFrame(Math.abs(best - within) <= near ? best : within);
   }
 
+  /** The moment of the frame that is nearest to a time. */
+  function momentOf(time: number): number {
+    return motion.onFrame(Math.min(Math.max(time, 0), duration.value));
+  }
   function goTo(time: number): void {
     clock.playing = false;
-    clock.time = motion.onFrame(Math.min(Math.max(time, 0), duration.value));
+    clock.time = momentOf(time);
   }
   function stepBy(frames: number): void {
     goTo(clock.time + frames / opened.document.frame.fps);
@@ -95,6 +99,6 @@ export const useTimeline = defineStore("timeline", () => {
   }
   return {
     tab, height, width, view, around, runsRound, pegs, duration, span, start, perSecond, loop, count,
-    x, timeAt, fit, zoom, pan, snapped, goTo, stepBy, setHeight, show, choosePeg, isChosen, chooseNone,
+    x, timeAt, fit, zoom, pan, snapped, momentOf, goTo, stepBy, setHeight, show, choosePeg, isChosen, chooseNone,
   };
 });

@@ -13,7 +13,7 @@ const film = useFilm();
 const frames = useFrames();
 const proof = useProof();
 const timeline = useTimeline();
-const press = useScrubbing();
+const { press, come, leave } = useScrubbing();
 const TALL = 32;
 
 const cell = computed(() => Math.min(Math.max((TALL * proof.frame.width) / proof.frame.height, 12), 160));
@@ -64,7 +64,7 @@ watch(
 </script>
 
 <template>
-  <div class="film" @pointerdown="press">
+  <div class="film" @pointerdown="press" @pointermove="come" @pointerleave="leave">
     <canvas ref="board" :style="{ height: `${TALL}px` }" role="img" :aria-label="text.timing.film"></canvas>
   </div>
 </template>

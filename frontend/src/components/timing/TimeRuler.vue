@@ -17,7 +17,7 @@ const motion = useMotion();
 const opened = useOpened();
 const pegs = usePegs();
 const timeline = useTimeline();
-const press = useScrubbing();
+const { press, come, leave } = useScrubbing();
 
 const end = computed(() => timeline.start + timeline.span);
 const marks = computed(() => ticks(timeline.start, end.value, timeline.perSecond, film.fps));
@@ -88,7 +88,7 @@ function drag(event: PointerEvent, part: "whole" | "start" | "end") {
 </script>
 
 <template>
-  <div class="ruler" :aria-label="text.timing.ruler" role="group" @pointerdown="press">
+  <div class="ruler" :aria-label="text.timing.ruler" role="group" @pointerdown="press" @pointermove="come" @pointerleave="leave">
     <svg width="100%" height="26" aria-hidden="true">
       <rect class="around" :x="loop[0]" y="0" :width="Math.max(loop[1] - loop[0], 0)" height="20" />
       <g v-for="tick in marks" :key="tick.time">
