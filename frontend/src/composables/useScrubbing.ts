@@ -12,6 +12,7 @@ export function useScrubbing() {
   const frames = useFrames();
   const proof = useProof();
   const timeline = useTimeline();
+
   /** Tells which time a place on the screen stands for. */
   function timesOf(event: PointerEvent): (x: number) => number {
     const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -32,6 +33,8 @@ export function useScrubbing() {
     const number = Math.round(timeline.momentOf(timesOf(event)(event.clientX)) * frames.fps);
     film.near = frames.nearest(number) ? null : { number, scale: stripScale(proof.frame.height) };
   }
-  const leave = () => (film.near = null);
+  function leave(): void {
+    film.near = null;
+  }
   return { press, come, leave };
 }
