@@ -168,9 +168,10 @@ export const useFilm = defineStore("film", () => {
     if (foreseeing) return;
     const control = (foreseeing = new AbortController());
     for (let wish = near.value; wish && may.value && lacking([wish]); wish = near.value) {
-      underway.add(keyOf(wish));
+      const key = keyOf(wish); // which may be another one when the answer comes
+      underway.add(key);
       const found = await load(wish, "film near", control.signal);
-      underway.delete(keyOf(wish));
+      underway.delete(key);
       if (!found) break;
     }
     foreseeing = null;
