@@ -10,7 +10,7 @@ from mabrel.render.layer import LayerPlan
 from mabrel.steps import Piece, Scene, Surroundings
 from mabrel.steps.cells.grid import Grid, grids_of
 from mabrel.steps.cells.inks import painted_at
-from mabrel.steps.cells.laying import inked
+from mabrel.steps.cells.laid_cells import inked
 from mabrel.steps.cells.settings import Cells
 from mabrel.steps.cells.sides import inked_side, kept_sides, side_grids
 from mabrel.steps.settings import settings_at

@@ -5,8 +5,8 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from mabrel.export.making import Stopped, export
-from mabrel.export.many import Member, export_set
 from mabrel.export.order import Order
+from mabrel.export.sets import Member, export_set
 from mabrel.export.workers import Means, Workers, workers_at
 from mabrel.steps import check_title
 from mabrel.title import Title, parse_title

@@ -21,8 +21,8 @@ from studio.library import files
 from studio.library.facts import facts_of
 from studio.library.runs import run_of
 from studio.library.uses import Use, Where, replace_everywhere, uses_of_files
+from studio.titles.bulk_changes import Changed
 from studio.titles.documents import home
-from studio.titles.many import Changed
 from studio.web.disk import enough_disk
 from studio.web.errors import Fault
 

@@ -6,8 +6,8 @@ from uuid import UUID
 
 from studio.engine.asking import answer_now
 from studio.engine.work import REPLACE
+from studio.titles.bulk_changes import Changed, change_all
 from studio.titles.documents import home
-from studio.titles.many import Changed, change_all
 from studio.titles.models import Finish, Mark, Title
 
 Where = Literal["title", "removed", "mark", "finish"]

@@ -13,6 +13,7 @@ from studio.engine.asking import answer_now
 from studio.engine.outcome import Refused
 from studio.engine.shipped import shipped_finishes
 from studio.engine.work import CHECK_FINISH, FINISH, KEEP_FINISH
+from studio.titles.bulk_changes import Changed, change_all
 from studio.titles.documents import Document, FinishDocument, sent
 from studio.titles.finishes import (
     KnownFinish,
@@ -21,7 +22,6 @@ from studio.titles.finishes import (
     free_name,
     own_or_error,
 )
-from studio.titles.many import Changed, change_all
 from studio.titles.models import Finish, Title
 from studio.web.answers import Text, attachment, json_answer
 from studio.web.errors import Fault

@@ -10,9 +10,9 @@ from pydantic import Field
 from studio.engine.asking import answer_now
 from studio.engine.work import WORDS
 from studio.titles.api import SeriesName, TitleSummary
+from studio.titles.bulk_changes import Changed, take_back
 from studio.titles.documents import Document, all_checked, sent
 from studio.titles.look_api import LayerName
-from studio.titles.many import Changed, take_back
 from studio.titles.models import Title
 from studio.web.answers import Text, json_answer
 from studio.web.errors import Fault

@@ -3,7 +3,7 @@
 import numpy as np
 
 from mabrel.field import gaussian_blur
-from mabrel.steps.cells.laying import LIT, laid_cells, light_of
+from mabrel.steps.cells.laid_cells import LIT, laid_cells, light_of
 from mabrel.steps.cells.settings import Cells
 from mabrel.steps.cells.sides import has_sides, sides_painted
 from mabrel.steps.faces.painting import paint_colours
