@@ -303,3 +303,18 @@ def test_a_hand_that_comes_near_the_ruler_finds_the_picture_there(bench: Page) -
     page.mouse.up()
     settled(page)
     expect(page.locator("canvas.film")).to_be_hidden()
+
+
+def test_zero_fits_what_the_hand_has_just_zoomed(bench: Page) -> None:
+    page = bench
+    box = page.locator(".timing .ruler").bounding_box()
+    assert box
+    edge = page.get_by_role("slider", name="Where the loop ends")
+    whole = edge.bounding_box()
+    peg(page, "Height").click()  # the keys are elsewhere
+    page.mouse.move(box["x"] + 300, box["y"] + 8)
+    page.mouse.wheel(0, -900)
+    expect(edge).not_to_be_in_viewport()
+    page.keyboard.press("0")
+    expect(edge).to_be_in_viewport()
+    assert edge.bounding_box() == whole

@@ -12,6 +12,9 @@ import { usePegs } from "@/stores/pegs";
 import { useTimeline } from "@/stores/timeline";
 import { text } from "@/text";
 
+/** Of the longest name in the ruler, in pixels. */
+const NAME_WIDE = 40;
+
 const film = useFilm();
 const motion = useMotion();
 const opened = useOpened();
@@ -21,6 +24,8 @@ const { press, come, leave } = useScrubbing();
 
 const end = computed(() => timeline.start + timeline.span);
 const marks = computed(() => ticks(timeline.start, end.value, timeline.perSecond, film.fps));
+/** Whether a name has no room to the right of its line. */
+const atEnd = (time: number) => timeline.x(time) > timeline.width - NAME_WIDE;
 /** Runs of frames that are ready to be played, in pixels. */
 const ready = computed(() => {
   const [first, last] = [Math.floor(timeline.start * film.fps), Math.ceil(end.value * film.fps)];
@@ -93,7 +98,7 @@ function drag(event: PointerEvent, part: "whole" | "start" | "end") {
       <rect class="around" :x="loop[0]" y="0" :width="Math.max(loop[1] - loop[0], 0)" height="20" />
       <g v-for="tick in marks" :key="tick.time">
         <line :class="{ named: tick.label }" :x1="timeline.x(tick.time)" :x2="timeline.x(tick.time)" :y1="tick.label ? 3 : 12" y2="18" />
-        <text v-if="tick.label" :x="timeline.x(tick.time) + 4" y="13">{{ tick.label }}</text>
+        <text v-if="tick.label" :x="timeline.x(tick.time) + (atEnd(tick.time) ? -4 : 4)" :text-anchor="atEnd(tick.time) ? 'end' : 'start'" y="13">{{ tick.label }}</text>
       </g>
       <line class="all" :x1="timeline.x(Math.max(timeline.start, 0))" :x2="timeline.x(end)" y1="22" y2="22" />
       <line v-for="([a, b], i) in ready" :key="i" class="ready" :x1="a" :x2="b" y1="22" y2="22" />

@@ -43,11 +43,15 @@ interface Frame {
 }
 const frame = ref<Frame | null>(null);
 
+/** The keys are for what the hand is at, unless somebody writes. */
+function takeKeys() {
+  if (!typing({ target: document.activeElement })) root.value?.focus({ preventScroll: true });
+}
 /** A frame that is dragged round pegs chooses them. */
 function press(event: PointerEvent) {
   const board = lanes.value;
   if (!board || event.button !== 0 || !(event.target as Element).closest(".track") || (event.target as Element).closest(".peg, .piece, .band")) return;
-  root.value?.focus(); // the keys are for the pegs now
+  root.value?.focus();
   const box = board.getBoundingClientRect();
   const kept = event.shiftKey ? { ...timeline.pegs } : {};
   const from = { x: event.clientX, y: event.clientY };
@@ -85,6 +89,7 @@ function within(area: Frame, board: HTMLElement): Record<string, number[]> {
 
 function wheel(event: WheelEvent) {
   if (!axis.value) return;
+  takeKeys();
   const pixel = event.clientX - axis.value.getBoundingClientRect().left;
   if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) timeline.pan(event.deltaX || event.deltaY);
   else timeline.zoom(Math.exp(event.deltaY * 0.0015), pixel);
@@ -120,7 +125,7 @@ function keys(event: KeyboardEvent) {
     <PlayBar class="bar" />
     <div class="head">
       <FrameAndLength class="summary" />
-      <div ref="axis" class="axis" @wheel.prevent="wheel">
+      <div ref="axis" class="axis" @wheel.prevent="wheel" @pointerdown="root?.focus({ preventScroll: true })">
         <FilmStrip />
         <TimeRuler />
       </div>

@@ -29,7 +29,7 @@ export interface Tick {
   label: string | null;
 }
 /** The ticks of a ruler: named ones at least so many pixels apart, frames where there is room. */
-export function ticks(start: number, end: number, perSecond: number, fps: number, room = 64): Tick[] {
+export function ticks(start: number, end: number, perSecond: number, fps: number, room = 74): Tick[] {
   const frames = [1, 5, 10].map((count) => count / fps);
   const named = [...frames, ...STEPS].find((step) => step * perSecond >= room && step > 0) ?? 3600;
   const fine = named <= 10 / fps ? 1 / fps : named / 4;
