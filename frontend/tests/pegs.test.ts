@@ -177,14 +177,25 @@ describe("pegs on the clipboard", () => {
     await pegs.paste();
     expect(pairs(SCALE).at(-1)).toEqual([4, 10]);
   });
-  it.each([["words", text.timing.notPegs], ['{"mabrel_pegs":1,"lanes":[{"kind":"length","pegs":[{"at":"now"}]}]}', text.timing.notPegs]])(
-    "says that %s is none", async (words, said) => {
+  const lane = (peg: string) => `{"mabrel_pegs":1,"lanes":[{"kind":"length","pegs":[${peg}]}]}`;
+  it.each([
+    "words",
+    lane('{"at":"now"}'),
+    lane('{"at":-1,"value":1}'),
+    lane('{"at":1e9,"value":1}'),
+    lane('{"at":1,"value":[[1]]}'),
+    lane('{"at":1,"value":"1"}'),
+    lane('{"at":1,"value":1,"ease":"fast"}'),
+    lane('{"at":1,"value":1,"ease":{"bounce":1000000000}}'),
+    lane('{"at":1,"value":1,"ease":[0,0,1]}'),
+  ])(
+    "says that %s is none", async (words) => {
       const { of, pegs, motion, keys } = await opened();
       clipboard = words;
       motion.chosen = [keys.scale];
       const before = of.document;
       await pegs.paste();
-      expect([useNotices().shown?.text, of.document === before]).toEqual([said, true]);
+      expect([useNotices().shown?.text, of.document === before]).toEqual([text.timing.notPegs, true]);
     });
   it("asks where to", async () => {
     const { pegs, motion, timeline, keys } = await opened();
@@ -193,6 +204,19 @@ describe("pegs on the clipboard", () => {
     motion.chosen = [];
     await pegs.paste();
     expect(useNotices().shown?.text).toBe(text.timing.pasteWhere);
+  });
+});
+
+describe("a peg that is typed", () => {
+  it("stays within what its setting and time allow", async () => {
+    const { pegs, motion, keys, pairs } = await opened();
+    const turn = () => motion.lanes.find(({ key }) => key === keys.turn)!;
+    pegs.setValue(turn(), 0, 1e300);
+    expect(pairs(TURN)[0]).toEqual([1, turn().setting.high]);
+    pegs.setTime(turn(), 1, 1e9);
+    expect(pairs(TURN)[1]).toEqual([86_400, 0]);
+    pegs.setTime(turn(), 1, -3);
+    expect(pairs(TURN)[0]).toEqual([0, 0]);
   });
 });
 

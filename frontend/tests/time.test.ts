@@ -5,7 +5,7 @@ import { api } from "@/api/client";
 import { movingIn } from "@/model/parts";
 import { valueAt, withValue } from "@/model/places";
 import { coarseFirst } from "@/model/time/coarseFirst";
-import { pegsFromText, pegsToText } from "@/model/time/copying";
+import { isLike, pegsFromText, pegsToText } from "@/model/time/copying";
 import { easeName, eased, EASES, type Ease } from "@/model/time/easing";
 import { FrameCache } from "@/model/time/frameCache";
 import { frameKey } from "@/model/time/frameKeys";
@@ -77,6 +77,16 @@ describe("pegs", () => {
     for (const other of ["", "[]", "{}", '{"mabrel_pegs":1,"lanes":[{"kind":"x","pegs":[{"at":"no"}]}]}']) {
       expect(pegsFromText(other)).toBeNull();
     }
+  });
+  it.each([
+    [1.5, 0, true], [Number.NaN, 0, false], ["1", 0, false], [[1], 0, false], [null, 0, false],
+    ["#fff", "#000", true], [null, "normal", true], [3, null, false],
+    [[1, 2], [0, 0], true], [[1], [0, 0], false], [["a", 2], [0, 0], false], [1, [0, 0], false],
+    [[{ place: 0 }, { place: 1 }], [{ place: 0 }, { place: 0.5 }, { place: 1 }], true],
+    [[{ place: 0 }, {}], [{ place: 0 }, { place: 1 }], false],
+    [[{ place: 0 }, null], [{ place: 0 }, { place: 1 }], false],
+  ])("of %j go where the value is %j: %s", (value, example, fits) => {
+    expect(isLike(value, example)).toBe(fits);
   });
   it("have drift beside them or none", () => {
     const drift = { amount: 1, rate: 1, seed: 0 };

@@ -1,8 +1,8 @@
 // Acts on the chosen pegs: moved, scaled in time, eased, deleted, copied and pasted.
 import { defineStore } from "pinia";
 import { withValue } from "@/model/places";
-import { pegsFromText, pegsToText, type CopiedLane } from "@/model/time/copying";
-import { held, isNumeric, pegsOf, withChangedPegs, withDrift, withoutPegs, withPeg, type Peg } from "@/model/time/varying";
+import { isLike, pegsFromText, pegsToText, type CopiedLane } from "@/model/time/copying";
+import { held, isNumeric, LATEST, pegsOf, withChangedPegs, withDrift, withoutPegs, withPeg, type Peg } from "@/model/time/varying";
 import type { Drift } from "@/model/time/drifting";
 import type { Ease } from "@/model/time/easing";
 import { text } from "@/text";
@@ -58,7 +58,8 @@ export const usePegs = defineStore("pegs", () => {
     const factor = (to[1] - to[0]) / long;
     changeAll(before, (peg) => ({ ...peg, at: within(to[0] + (peg.at - from[0]) * factor) }), "scale pegs");
   }
-  const within = (time: number) => Math.round(Math.max(time, 0) * 1e6) / 1e6;
+  const within = (time: number) => Math.round(Math.min(Math.max(time, 0), LATEST) * 1e6) / 1e6;
+  const fitting = (value: unknown, { setting }: Lane) => (typeof value === "number" ? held(value, setting) : value);
 
   function nudge(frames: number, up: number): void {
     const before = picked();
@@ -75,7 +76,7 @@ export const usePegs = defineStore("pegs", () => {
     if (before.length) changeAll(before, (peg) => ({ ...peg, ease: to }), gesture);
   }
   function setValue(lane: Lane, number: number, value: unknown, gesture: string | null = null): void {
-    changeAll([{ lane, numbers: [number] }], (peg) => ({ ...peg, value }), gesture);
+    changeAll([{ lane, numbers: [number] }], (peg) => ({ ...peg, value: fitting(value, lane) }), gesture);
   }
   function setTime(lane: Lane, number: number, at: number): void {
     changeAll([{ lane, numbers: [number] }], (peg) => ({ ...peg, at: within(at) }), null);
@@ -125,11 +126,12 @@ export const usePegs = defineStore("pegs", () => {
     into.forEach((lane, i) => {
       const from = lanes.length === 1 ? lanes[0] : lanes[i];
       if (!from || !alike(from.kind, lane.setting.kind)) return;
+      const example = motion.at(lane.value, clock.time, lane.setting);
+      if (!from.pegs.every((peg) => isLike(peg.value, example))) return;
       let value: unknown = lane.value;
       const times = from.pegs.map((peg) => motion.onFrame(clock.time + peg.at - first));
       from.pegs.forEach((peg, n) => {
-        const fitting = typeof peg.value === "number" ? held(peg.value, lane.setting) : peg.value;
-        value = withPeg(value, times[n]!, fitting, peg.ease, motion.near);
+        value = withPeg(value, times[n]!, fitting(peg.value, lane), peg.ease, motion.near);
       });
       title = withValue(title, lane.place, value);
       chosen[lane.key] = pegsOf(value).flatMap((peg, n) => (times.some((time) => Math.abs(time - peg.at) < motion.near) ? [n] : []));

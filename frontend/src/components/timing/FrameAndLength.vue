@@ -9,6 +9,8 @@ import { useCatalogue } from "@/stores/catalogue";
 import { useOpened } from "@/stores/opened";
 import { text } from "@/text";
 
+const LONGEST = 3600; // seconds
+
 const opened = useOpened();
 const catalogue = useCatalogue();
 const open = ref(false);
@@ -21,7 +23,7 @@ function set(changes: object) {
   opened.rewrite({ ...opened.document, frame: { ...frame.value, ...changes } });
 }
 function setLength(seconds: number) {
-  if (seconds > 0 && seconds <= 3600) set({ duration: Math.round(seconds * 1e6) / 1e6 });
+  set({ duration: Math.round(Math.min(Math.max(seconds, 1 / frame.value.fps), LONGEST) * 1e6) / 1e6 });
 }
 </script>
 

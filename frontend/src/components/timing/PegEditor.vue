@@ -4,9 +4,9 @@ import { mdiDelete } from "@mdi/js";
 import { computed } from "vue";
 import PegValue from "./PegValue.vue";
 import TypedNumber from "./TypedNumber.vue";
-import { eased, EASES, easeName, type Bezier, type Ease, type EaseName } from "@/model/time/easing";
+import { COUNTS, eased, EASES, easeName, type Bezier, type Ease, type EaseName } from "@/model/time/easing";
 import { drifts, isNumeric } from "@/model/time/mixing";
-import { FRESH_DRIFT } from "@/model/time/drifting";
+import { FRESH_DRIFT, LARGEST_DRIFT } from "@/model/time/drifting";
 import { driftOf, easeOf, pegsOf } from "@/model/time/varying";
 import { useMotion } from "@/stores/motion";
 import { useOpened } from "@/stores/opened";
@@ -29,7 +29,6 @@ const ease = computed<Ease>(() => easeOf(picked.value[0]?.pegs[0] ?? { at: 0, va
 const name = computed(() => easeName(ease.value));
 const numbers = computed<Bezier | null>(() => (Array.isArray(ease.value) ? ease.value : null));
 const counted = computed(() => (typeof ease.value === "object" && !Array.isArray(ease.value) ? Object.entries(ease.value)[0]! : null));
-const LIMITS: Record<string, [number, number]> = { steps: [1, 240], bounce: [1, 8], spring: [1, 12] };
 /** Something follows, so that the easing counts. */
 const goesOn = computed(() => picked.value.some(({ lane: of, numbers: n }) => n.some((each) => each < pegsOf(of.value).length - 1)));
 
@@ -42,7 +41,7 @@ function typeNumber(at: number, value: number) {
 }
 function typeCount(value: number) {
   const [kind] = counted.value!;
-  const [low, high] = LIMITS[kind]!;
+  const [low, high] = COUNTS[kind]!;
   const count = Math.round(Math.min(Math.max(value, low), high));
   acts.ease(kind === "steps" ? { steps: count } : kind === "bounce" ? { bounce: count } : { spring: count });
 }
@@ -107,7 +106,7 @@ const inPercent = computed(() => (lane.value?.setting.unit === "%" || lane.value
     <template v-if="lane && drifts(lane.setting.kind)">
       <button class="plain drift" type="button" :aria-pressed="drift !== null" @click="toggleDrift">{{ text.timing.drift }}</button>
       <template v-if="drift">
-        <TypedNumber :label="text.timing.driftAmount" :value="drift.amount * inPercent" :unit="lane.setting.unit" bare @change="setDrift({ amount: Math.max($event / inPercent, 0) })" />
+        <TypedNumber :label="text.timing.driftAmount" :value="drift.amount * inPercent" :unit="lane.setting.unit" bare @change="setDrift({ amount: Math.min(Math.max($event / inPercent, 0), LARGEST_DRIFT) })" />
         <TypedNumber :label="text.timing.driftRate" :value="drift.rate" unit="/s" bare @change="setDrift({ rate: Math.min(Math.max($event, 0.01), 100) })" />
         <TypedNumber :label="text.timing.driftSeed" :value="drift.seed" unit="#" bare @change="setDrift({ seed: Math.round(Math.min(Math.max($event, 0), 999999)) })" />
       </template>

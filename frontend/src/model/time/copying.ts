@@ -1,5 +1,6 @@
 // Pegs on the clipboard, as text.
-import { isVarying, type Peg } from "./varying";
+import { isEase } from "./easing";
+import { isVarying, LATEST, type Peg } from "./varying";
 
 export interface CopiedLane {
   kind: string;
@@ -27,5 +28,20 @@ function isLane(lane: unknown): lane is CopiedLane {
   if (typeof lane !== "object" || lane === null || !isVarying(lane)) return false;
   const { kind } = lane as { kind?: unknown };
   const pegs = lane.pegs ?? [];
-  return typeof kind === "string" && pegs.length > 0 && pegs.every((peg) => Number.isFinite(peg.at) && "value" in peg);
+  return typeof kind === "string" && pegs.length > 0 && pegs.every(isPeg);
+}
+function isPeg({ at, value, ease }: Peg): boolean {
+  return Number.isFinite(at) && at >= 0 && at <= LATEST && value !== undefined && (ease === undefined || isEase(ease));
+}
+/** Whether a value from elsewhere is made like one that is there: numbers for numbers, a list of such for a list. */
+export function isLike(value: unknown, example: unknown): boolean {
+  if (Array.isArray(example)) {
+    return Array.isArray(value) && value.length >= Math.min(example.length, 2) && value.every((each) => isLike(each, example[0]));
+  }
+  if (example === null) return typeof value !== "number";
+  if (value === null) return typeof example === "string"; // a choice may be none
+  if (typeof example === "number") return Number.isFinite(value);
+  if (typeof example !== "object") return typeof value === typeof example;
+  return typeof value === "object"
+    && Object.entries(example).every(([key, of]) => isLike((value as Record<string, unknown>)[key], of));
 }

@@ -6,6 +6,8 @@ export interface Drift {
   rate: number;
   seed: number;
 }
+/** What `amount` may be at most. */
+export const LARGEST_DRIFT = 100_000;
 export const FRESH_DRIFT: Drift = { amount: 0, rate: 1, seed: 1 };
 
 /** A number, colour or point after it wandered; after `loop` seconds it is where it was. */

@@ -17,6 +17,17 @@ export const EASES = {
   steps: { steps: 4 },
 } satisfies Record<string, Ease>;
 export type EaseName = keyof typeof EASES;
+/** How many steps, bounces or swings there may be. */
+export const COUNTS: Record<string, [number, number]> = { steps: [1, 240], bounce: [1, 8], spring: [1, 12] };
+
+export function isEase(ease: unknown): ease is Ease {
+  if (ease === "hold") return true;
+  if (typeof ease !== "object" || ease === null) return false;
+  if (Array.isArray(ease)) return ease.length === 4 && ease.every(Number.isFinite);
+  const [[kind, count] = ["", 0], ...more] = Object.entries(ease) as [string, unknown][];
+  const [low, high] = COUNTS[kind] ?? [1, 0];
+  return !more.length && typeof count === "number" && count >= low && count <= high;
+}
 
 /** Progress, 0 to 1, at a share of the time; it may overshoot. */
 export function eased(ease: Ease, share: number): number {

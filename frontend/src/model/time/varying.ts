@@ -18,6 +18,8 @@ export interface Varying {
 export type Kind = Pick<Setting, "kind" | "low" | "high">;
 
 const NEAR = 1e-4; // seconds
+/** When a peg may stand at most, in seconds: a day. */
+export const LATEST = 86_400;
 
 export function isVarying(value: unknown): value is Varying {
   return (
