@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.looking import api_title
 from tools.running_studio import CHROMIUM, RunningStudio
 
-expect.set_options(timeout=60_000)  # machines here are shared: slow is not broken
+expect.set_options(timeout=180_000)  # machines here are shared: slow is not broken
 
 
 @pytest.fixture(scope="session")
