@@ -180,6 +180,8 @@ describe("pegs on the clipboard", () => {
   const lane = (peg: string) => `{"mabrel_pegs":1,"lanes":[{"kind":"length","pegs":[${peg}]}]}`;
   it.each([
     "words",
+    '{"mabrel_pegs":1,"lanes":[{"kind":"length","pegs":"all"}]}',
+    lane("null"),
     lane('{"at":"now"}'),
     lane('{"at":-1,"value":1}'),
     lane('{"at":1e9,"value":1}'),

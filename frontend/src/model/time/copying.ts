@@ -27,11 +27,13 @@ export function pegsFromText(words: string): CopiedLane[] | null {
 function isLane(lane: unknown): lane is CopiedLane {
   if (typeof lane !== "object" || lane === null || !isVarying(lane)) return false;
   const { kind } = lane as { kind?: unknown };
-  const pegs = lane.pegs ?? [];
-  return typeof kind === "string" && pegs.length > 0 && pegs.every(isPeg);
+  const pegs: unknown = lane.pegs;
+  return typeof kind === "string" && Array.isArray(pegs) && pegs.length > 0 && pegs.every(isPeg);
 }
-function isPeg({ at, value, ease }: Peg): boolean {
-  return Number.isFinite(at) && at >= 0 && at <= LATEST && value !== undefined && (ease === undefined || isEase(ease));
+function isPeg(peg: unknown): peg is Peg {
+  if (typeof peg !== "object" || peg === null) return false;
+  const { at, value, ease } = peg as Record<string, unknown>;
+  return typeof at === "number" && at >= 0 && at <= LATEST && value !== undefined && (ease === undefined || isEase(ease));
 }
 /** Whether a value from elsewhere is made like one that is there: numbers for numbers, a list of such for a list. */
 export function isLike(value: unknown, example: unknown): boolean {
