@@ -158,6 +158,30 @@ def test_every_directed_light_has_a_gnomon_and_placed_ones_a_handle(page: Page) 
     assert key["azimuth"] == 235
 
 
+def test_the_tip_of_a_low_light_stays_within_the_proof(page: Page) -> None:
+    title = api_title(page, "ROPE")
+    page.get_by_role("button", name="Key 235°").click()
+    azimuth, elevation = (
+        page.locator(".settings").get_by_role("textbox", name=f"{each}, ").first
+        for each in ("Azimuth", "Elevation")
+    )
+    tip = page.get_by_role("slider", name="Key light: drag")
+    pane = page.get_by_role("application", name="Proof").bounding_box()
+    assert pane
+    for around in (0, 90, 180, 270):
+        for field, value in ((azimuth, around), (elevation, 3)):
+            field.fill(str(value))
+            field.press("Enter")
+        settled(page)
+        box = tip.bounding_box()
+        assert box
+        assert pane["x"] <= box["x"] <= pane["x"] + pane["width"] - box["width"]
+        assert pane["y"] <= box["y"] <= pane["y"] + pane["height"] - box["height"]
+    drag(page, tip, 60, 0)
+    settled(page)
+    assert document(page, title)["lights"][0]["elevation"] > 4  # it could be taken
+
+
 def test_the_side_view_moves_lights_and_cards_in_depth(page: Page) -> None:
     title = api_title(page, "ROPE")
     lamp = page.get_by_role("slider", name="From the side: Key")

@@ -28,31 +28,40 @@ const direction = computed(() => {
   const own = { azimuth: numberOf(props.light.azimuth), elevation: numberOf(props.light.elevation) };
   return unmoved.value ? own : rigged(own, rig.value);
 });
+const shadow = computed(() => {
+  const [x, y] = shadowTip(direction.value, POST);
+  const cut = Math.min(LONGEST / Math.max(Math.hypot(x, y), 1), 1);
+  return { x: x * cut, y: y * cut };
+});
+/** As it was when the hand took its tip: the foot stays then. */
+const taken = ref<{ x: number; y: number } | null>(null);
+// Foot and tip are both within the pane.
 const at = computed(() => {
   const { x, y } = proof.toPane(foot.value.x * proof.frame.width, foot.value.y * proof.frame.height);
-  return {
-    x: Math.min(Math.max(x, ROOM), Math.max(proof.pane.width - ROOM, ROOM)),
-    y: Math.min(Math.max(y, POST + ROOM), Math.max(proof.pane.height - ROOM, ROOM)),
-  };
+  const long = taken.value ?? shadow.value;
+  return { x: within(x, long.x, ROOM, proof.pane.width), y: within(y, long.y, POST + ROOM, proof.pane.height) };
 });
-const tip = computed(() => {
-  const [x, y] = shadowTip(direction.value, POST);
-  const long = Math.hypot(x, y);
-  const cut = long > LONGEST ? LONGEST / long : 1;
-  return { x: at.value.x + x * cut, y: at.value.y + y * cut };
-});
+function within(place: number, long: number, first: number, wide: number): number {
+  const [low, high] = [Math.max(first, ROOM - long), Math.min(wide - ROOM, wide - ROOM - long)];
+  return Math.min(Math.max(place, low), Math.max(high, low));
+}
+const tip = computed(() => ({ x: at.value.x + shadow.value.x, y: at.value.y + shadow.value.y }));
 
 function set(changes: { azimuth: number; elevation: number }) {
   const own = unmoved.value ? changes : unrigged(changes, rig.value);
   opened.change(withLight(opened.title, props.light.id, own), `gnomon ${props.light.id}`);
 }
 function dragTip(press: PointerEvent) {
-  const start = { x: tip.value.x - at.value.x, y: tip.value.y - at.value.y };
+  const start = shadow.value;
+  taken.value = start;
   opened.dragging = true;
   startDrag(
     press,
     ({ dx, dy }) => set(lightFromTip(start.x + dx, start.y + dy, POST)),
-    () => opened.endGesture(),
+    () => {
+      taken.value = null;
+      opened.endGesture();
+    },
   );
 }
 function dragFoot(press: PointerEvent) {
